@@ -5,6 +5,7 @@ import { api, shelf, type Workspace } from "./api/client";
 import { onEnded } from "./api/work";
 import { Report } from "./rooms/ask/report";
 import { AskRoom } from "./rooms/ask/room";
+import { FolioRoom } from "./rooms/folio/room";
 import { GlossaryRoom } from "./rooms/glossary/room";
 import { TablesRoom } from "./rooms/tables/room";
 import { WorkspacesRoom } from "./rooms/workspaces/room";
@@ -111,6 +112,7 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
         <nav aria-label="Rooms" className="ml-8 flex shrink-0 gap-1 text-sm max-[820px]:ml-0">
           <RoomTab name="Tables" current={place.room === "tables"} onClick={go.tables} />
           <RoomTab name="Ask" current={place.room === "ask" || place.room === "report"} onClick={go.ask} />
+          <RoomTab name="Folio" current={place.room === "folio"} onClick={() => go.folio()} />
           <RoomTab name="Glossary" current={place.room === "glossary"} onClick={() => go.glossary()} />
         </nav>
         <span className="ml-auto flex shrink-0 gap-5">
@@ -142,6 +144,9 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
         {workspace.data && place.room === "tables" && <TablesRoom workspace={workspace.data} chosen={place.table} />}
         {workspace.data && place.room === "glossary" && (
           <GlossaryRoom workspace={workspace.data} word={place.word} text={place.text} />
+        )}
+        {workspace.data && place.room === "folio" && (
+          <FolioRoom workspace={workspace.data} page={place.page} working={place.working} />
         )}
         {workspace.data && place.room === "report" && (
           <div className="h-full overflow-y-auto">

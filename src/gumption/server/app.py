@@ -17,8 +17,10 @@ from starlette.exceptions import HTTPException
 
 from gumption.core.model.fault import Fault
 from gumption.server.asking import asked
+from gumption.server.folio import kept
 from gumption.server.glossary import words
 from gumption.server.guard import Guard
+from gumption.server.linked import linked
 from gumption.server.problems import ApiProblem, NoTable, problem_of
 from gumption.server.schemas import Problem
 from gumption.server.shelf import Shelf
@@ -83,6 +85,7 @@ def create_app(shelf: Shelf, settings: Settings | None = None) -> FastAPI:
     )
 
     app.state.shelf, app.state.ending = shelf, shelf.runs.stop_all
+    app.state.frames = settings.frames
     app.add_middleware(Styled)
     app.add_middleware(Guard, hosts=settings.hosts, frames=settings.frames)
 
@@ -111,7 +114,7 @@ def create_app(shelf: Shelf, settings: Settings | None = None) -> FastAPI:
         said = _SAID.get(error.status_code, str(error.detail))
         return _problem(ApiProblem(error.status_code, said, "Reload the page."))
 
-    for router in (whole, sent, tables, asked, words):
+    for router in (whole, sent, tables, asked, words, kept, linked):
         app.include_router(router)
 
     @app.api_route("/api/{path:path}", methods=_METHODS, include_in_schema=False)

@@ -12,6 +12,17 @@ MEDIA: dict[FileForm, str] = {
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "parquet": "application/vnd.apache.parquet",
 }
+PageForm = Literal["html", "pdf", "xlsx", "md", "ipynb", "py", "sql", "json"]
+PAGE_MEDIA: dict[PageForm, str] = {
+    "html": "text/html",
+    "pdf": "application/pdf",
+    "xlsx": MEDIA["xlsx"],
+    "md": "text/markdown",
+    "ipynb": "application/x-ipynb+json",
+    "py": "text/x-python",
+    "sql": "application/sql",
+    "json": "application/json",
+}
 _MOST_NAME = 60
 
 

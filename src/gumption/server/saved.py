@@ -16,15 +16,18 @@ import pyarrow.parquet as pq
 from pydantic import BaseModel, Field, ValidationError, field_validator
 
 from gumption.core.editing.draft import History
+from gumption.core.folio.page import PageFile
 from gumption.core.model.catalogue import Table
 from gumption.core.model.files import FileReading, Recipe
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.meaning import TableMeaning
 from gumption.core.model.origin import Origin, Uploaded
 from gumption.core.model.term import Term
+from gumption.server.folio_pages import Folio
 from gumption.server.problems import ApiProblem
 from gumption.server.shelf import Shelf
 from gumption.server.workspace import Workspace
+from gumption.store.folio import FolioRecords
 from gumption.store.records import JoinDecision, StoredTable
 
 ENDING = "gumption.zip"
@@ -86,6 +89,8 @@ class Saved(BaseModel):
     terms: list[Term]
     lessons: list[Lesson]
     trail: list[SavedQuestion]
+    folio: list[PageFile] = []
+    """Its pages, without what they came to."""
 
 
 def save(shelf: Shelf, workspace: Workspace, path: Path) -> None:
@@ -113,6 +118,7 @@ def save(shelf: Shelf, workspace: Workspace, path: Path) -> None:
                 )
             )
         title, as_of, _ = records.workspace_settings()
+        folio = Folio(workspace)
         whole = Saved(
             title=title,
             as_of=as_of,
@@ -121,6 +127,7 @@ def save(shelf: Shelf, workspace: Workspace, path: Path) -> None:
             terms=records.terms(),
             lessons=records.lessons(),
             trail=[SavedQuestion.model_validate(entry) for entry in shelf.shelved.trail_of(workspace.number)],
+            folio=[folio.page_file(page.id) for page in folio.records.pages()],
         )
         file.writestr("workspace.json", whole.model_dump_json(indent=1), zipfile.ZIP_DEFLATED)
 
@@ -206,4 +213,7 @@ def _recorded(shelf: Shelf, number: int, saved: Saved, stored: list[StoredTable]
     for lesson in saved.lessons:
         records.add_lesson(lesson)
     shelf.shelved.put_trail(number, [question.model_dump() for question in saved.trail])
+    folio = FolioRecords(records)
+    for page in saved.folio:
+        folio.make(page.title, page.parts)
     shelf.room(number).workspace.find_joins()

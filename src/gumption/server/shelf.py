@@ -28,6 +28,7 @@ from gumption.server.uploads import Uploads
 from gumption.server.workers import Here, Workers
 from gumption.server.working import Asking
 from gumption.server.workspace import Workspace, same_file
+from gumption.store.folio import FolioRecords
 from gumption.store.records import Records
 from gumption.store.shelf import ShelfRecords, Shelved
 
@@ -134,6 +135,11 @@ class Shelf:
             room.used = time.monotonic()
         return room
 
+    def open_rooms(self) -> list[Room]:
+        """The workspaces that are open."""
+        with self._lock:
+            return list(self._rooms.values())
+
     def room(self, number: int) -> Room:
         """The workspace, taken up where it is not open. Raises ApiProblem where there is none."""
         with self._alone(number):
@@ -235,6 +241,8 @@ class Shelf:
                 source, target = (self.folder_of(n) / "tables" for n in (number, new))
                 if source.exists():
                     shutil.copytree(source, target, copy_function=lambda a, b: same_file(Path(a), Path(b)))
+                day = self.known(number).as_of or dt.date.today()
+                FolioRecords(self.records_of(number)).copy_to(FolioRecords(self.records_of(new)), day)
             except BaseException:
                 self.shelved.delete(new)
                 shutil.rmtree(self.folder_of(new), ignore_errors=True)

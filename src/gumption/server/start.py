@@ -22,6 +22,7 @@ from gumption.engines.limits import Limits
 from gumption.feed.service import feed_beside
 from gumption.intake.sources import Allowed
 from gumption.server.app import Settings, create_app
+from gumption.server.clockwork import Clockwork
 from gumption.server.listening import PatientOnlySoLong
 from gumption.server.log import keep_log
 from gumption.server.shelf import House, Shelf
@@ -145,6 +146,9 @@ def _serve(told: Serving) -> int:
         )
         shelf = Shelf(records, House(folder, home() / "demo" / "data", told.limits, allowed), workers.of)
         shelf.begin()
+        clockwork = Clockwork(shelf)
+        clockwork.start()
+        beside.callback(clockwork.close)
         app = create_app(shelf, Settings(home() / "web" / "dist", told.hosts, told.frames))
         config = uvicorn.Config(
             app,

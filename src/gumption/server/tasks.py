@@ -10,8 +10,8 @@ from typing import Any
 
 from gumption.core.code.dialects import DialectName
 from gumption.core.editing.edits import Edit
+from gumption.core.folio.working import Working
 from gumption.core.model.lesson import Lesson
-from gumption.core.model.style import written
 from gumption.core.model.term import Term
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.behind import rows_behind
@@ -31,8 +31,10 @@ from gumption.core.study.studied import Study
 from gumption.engines.answering import Answered
 from gumption.engines.choosing import taken
 from gumption.engines.errors import CannotAnswer, WasStopped
-from gumption.engines.files import write_parquet, write_workbook
+from gumption.engines.files import write_parquet
 from gumption.engines.limits import Stop
+from gumption.engines.reporting import working_of
+from gumption.engines.workbook import Sheet, write_workbook
 from gumption.server.by_hand import by_hand_out, edited_by_hand, history_of, plan_of
 from gumption.server.desk import Chain, Desk, lesson_of
 from gumption.server.files_out import FileForm
@@ -180,8 +182,8 @@ def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, f
             write_parquet(path, schema, rows)
         case "xlsx":
             assert answered is not None
-            proof = _proof_lines(desk, chain, day, answered)
-            write_workbook(path, schema, rows, answered.total, proof)
+            proof = _proved(desk, chain, day, answered)
+            write_workbook(path, [Sheet("Answer", schema, rows, answered.total, proof, answered.chart_kind)])
 
 
 def write_kept(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path) -> str:
@@ -203,23 +205,15 @@ def _study_of(desk: Desk, chain: Chain, day: dt.date) -> Study | None:
     return found.readings[0].study if found is not None and found.readings else None
 
 
-def _proof_lines(desk: Desk, chain: Chain, day: dt.date, answered: Answered) -> list[tuple[str, str]]:
-    """What proves an answer, as lines to be kept beside it."""
-    lines = [("Question", chain[-1].question)]
+def _proved(desk: Desk, chain: Chain, day: dt.date, answered: Answered) -> Working:
+    """The last answer of a chain with what proves it, to be kept beside its rows."""
+    question = chain[-1].question
     if chain[-1].by_hand:
-        lines += [("Changed by hand to", plan_words(answered.plan)), ("Found", answered.finding)]
-    else:
-        found = desk.understood_entry(chain, day)
-        doubt = doubt_of(found)
-        lines += [("Read as", found.readings[0].words), ("Found", answered.finding)]
-        lines += [("Doubted", doubt.words)] if doubt is not None else []
-    for number, step in enumerate(answered.proof.steps, start=1):
-        rows = f" ({written(step.rows.rows_in)} rows in, {written(step.rows.rows_out)} out)" if step.rows else ""
-        lines.append(("Steps" if number == 1 else "", f"{number}. {step.words.verb} {step.words.rest}{rows}"))
-    for number, check in enumerate(answered.proof.checks):
-        detail = f" ({check.detail})" if check.detail else ""
-        lines.append(("Checks" if number == 0 else "", f"{check.weight}: {check.sentence}{detail}"))
-    return [*lines, *(("SQL" if n == 0 else "", text) for n, text in enumerate(answered.sql.splitlines()))]
+        return working_of(answered, desk.catalogue, question=question, reading=plan_words(answered.plan))
+    found = desk.understood_entry(chain, day)
+    doubt = doubt_of(found)
+    told = doubt.words if doubt is not None else ""
+    return working_of(answered, desk.catalogue, question=question, reading=found.readings[0].words, doubt=told)
 
 
 def behind(desk: Desk, stop: Stop, chain: Chain, day: dt.date, row: int, column: str) -> WorkedOut:

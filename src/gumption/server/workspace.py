@@ -136,6 +136,11 @@ class Workspace:
         """The day that counts as today."""
         return self._as_of or dt.date.today()
 
+    @property
+    def fixed_day(self) -> dt.date | None:
+        """The day that was said to count as today; None where the real one does."""
+        return self._as_of
+
     def set_as_of(self, day: dt.date | None) -> None:
         """Let a day count as today, or None the real one."""
         self.records.set_as_of(day)

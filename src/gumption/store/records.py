@@ -43,6 +43,7 @@ _CLEARED = (
     "replacement",
     "lesson",
     "term",
+    "folio_page",
 )
 T = TypeVar("T")
 _AWAY = (CR.CR_CONN_HOST_ERROR, CR.CR_CONNECTION_ERROR, CR.CR_SERVER_GONE_ERROR, CR.CR_SERVER_LOST, ER.SERVER_SHUTDOWN)

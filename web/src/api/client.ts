@@ -63,6 +63,16 @@ export type Remark = Schemas["RemarkOut"];
 export type RowsView = { sort: string | null; descending: boolean; filter: string };
 /** The column that rows are in the order of. */
 export type Order = { column: string; descending: boolean };
+/** The folio: its pages in brief, and one with all that stands on it. */
+export type Folio = Schemas["FolioOut"];
+export type FolioPage = Schemas["FolioPageOut"];
+export type PageBrief = Schemas["PageBriefOut"];
+export type Part = Schemas["PartOut"];
+export type Kept = Schemas["KeptOut"];
+export type Watch = Schemas["Watch"];
+export type Schedule = NonNullable<FolioPage["schedule"]>;
+/** What a page can be saved as. */
+export type PageForm = "html" | "pdf" | "xlsx" | "md" | "ipynb" | "py" | "sql" | "json";
 export type Cell = string | number | boolean | null;
 
 export class Problem extends Error {
@@ -217,6 +227,50 @@ export const apiOf = (workspace: () => number) => {
     markEntry: (id: number, said: Pick<TrailEntry, "starred" | "title" | "place">) =>
       call<void>(here(`/trail/${id}`), sent("PUT", said)),
     dropEntry: (id: number) => call<void>(here(`/trail/${id}`), { method: "DELETE" }),
+    folio: () => call<Folio>(here("/folio")),
+    folioPage: (page: number, working: number | null) =>
+      call<FolioPage>(here(`/folio/${page}${working ? `?working=${working}` : ""}`)),
+    newPage: (title: string) => call<FolioPage>(here("/folio"), sent("POST", { title })),
+    pageOfTrail: (title: string, entries: number[], headings: Record<number, string>) =>
+      call<FolioPage>(here("/folio/from-trail"), sent("POST", { title, entries, headings })),
+    takePage: (file: File) =>
+      call<FolioPage>(here("/folio/file"), {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: file,
+      }),
+    workEveryPage: (run: string) => call<Folio>(here("/folio/work"), sent("POST", { run })),
+    renamePage: (page: number, title: string) => call<FolioPage>(here(`/folio/${page}`), sent("PUT", { title })),
+    copyPage: (page: number, title: string) => call<FolioPage>(here(`/folio/${page}/copy`), sent("POST", { title })),
+    /** Deleted, it can be had back; for good, it cannot. */
+    deletePage: (page: number, forGood = false) =>
+      call<void>(here(`/folio/${page}?for_good=${forGood}`), { method: "DELETE" }),
+    restorePage: (page: number) => call<FolioPage>(here(`/folio/${page}/restored`), { method: "POST" }),
+    schedulePage: (page: number, schedule: Schedule | null) =>
+      call<FolioPage>(here(`/folio/${page}/schedule`), sent("PUT", { schedule })),
+    putOnPage: (page: number, part: Schemas["NewPartIn"]) =>
+      call<FolioPage>(here(`/folio/${page}/parts`), sent("POST", part)),
+    changePart: (page: number, part: number, said: Schemas["PartIn"]) =>
+      call<FolioPage>(here(`/folio/${page}/parts/${part}`), sent("PUT", said)),
+    dropPart: (page: number, part: number) =>
+      call<FolioPage>(here(`/folio/${page}/parts/${part}`), { method: "DELETE" }),
+    orderParts: (page: number, parts: number[]) =>
+      call<FolioPage>(here(`/folio/${page}/order`), sent("PUT", { parts })),
+    workPage: (page: number, parts: number[] | null, run: string) =>
+      call<FolioPage>(here(`/folio/${page}/work`), sent("POST", { parts, run })),
+    mendPart: (page: number, part: number) =>
+      call<FolioPage>(here(`/folio/${page}/parts/${part}/mended`), { method: "POST" }),
+    /** The question of the trail that a kept answer can be gone on from. */
+    openPart: (page: number, part: number) =>
+      call<{ entry: number }>(here(`/folio/${page}/parts/${part}/opened`), { method: "POST" }),
+    linkPage: (page: number, days: number, part: number | null) =>
+      call<FolioPage>(here(`/folio/${page}/links`), sent("POST", { days, part })),
+    withdrawLink: (page: number, token: string) =>
+      call<FolioPage>(here(`/folio/${page}/links/${token}`), { method: "DELETE" }),
+    fileOfPage: (page: number, form: PageForm, working: number | null, part: number | null = null) =>
+      ROOT +
+      here(`/folio/${page}/file?form=${form}${working ? `&working=${working}` : ""}${part ? `&part=${part}` : ""}`),
+    feedOfFolio: () => ROOT + here("/folio/feed.atom"),
     clearTrail: () => call<void>(here("/trail"), { method: "DELETE" }),
   };
 };

@@ -1156,6 +1156,342 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/folio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Folio
+         * @description All pages, and how each stands.
+         */
+        get: operations["get_folio_api_v1_workspaces__workspace__folio_get"];
+        put?: never;
+        /**
+         * Post Page
+         * @description A new, empty page.
+         */
+        post: operations["post_page_api_v1_workspaces__workspace__folio_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/from-trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post From Trail
+         * @description A page of answers of the trail, as a brief gives them.
+         */
+        post: operations["post_from_trail_api_v1_workspaces__workspace__folio_from_trail_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post File
+         * @description Take up a page that was saved as a file, which is the request's body, and work it.
+         */
+        post: operations["post_file_api_v1_workspaces__workspace__folio_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Work All
+         * @description Work every page again.
+         */
+        post: operations["post_work_all_api_v1_workspaces__workspace__folio_work_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page
+         * @description A page as it stands, or as it stood at an earlier working.
+         */
+        get: operations["get_page_api_v1_workspaces__workspace__folio__page__get"];
+        /**
+         * Put Page
+         * @description Give a page another title.
+         */
+        put: operations["put_page_api_v1_workspaces__workspace__folio__page__put"];
+        post?: never;
+        /**
+         * Delete Page
+         * @description Delete a page so that it can be had back, or for good with all that it ever came to.
+         */
+        delete: operations["delete_page_api_v1_workspaces__workspace__folio__page__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Copy
+         * @description All that stands on a page once more, under another title, worked now.
+         */
+        post: operations["post_copy_api_v1_workspaces__workspace__folio__page__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/restored": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Restored
+         * @description Have a deleted page back.
+         */
+        post: operations["post_restored_api_v1_workspaces__workspace__folio__page__restored_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Schedule
+         * @description Have a page worked again by itself, or no longer.
+         */
+        put: operations["put_schedule_api_v1_workspaces__workspace__folio__page__schedule_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Part
+         * @description Put a text, a heading or the answer of a question of the trail on a page.
+         */
+        post: operations["post_part_api_v1_workspaces__workspace__folio__page__parts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/parts/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Part
+         * @description Change a text, put an answer beside the one before it, or watch it.
+         */
+        put: operations["put_part_api_v1_workspaces__workspace__folio__page__parts__part__put"];
+        post?: never;
+        /**
+         * Delete Part
+         * @description Take something off a page, for good.
+         */
+        delete: operations["delete_part_api_v1_workspaces__workspace__folio__page__parts__part__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Order
+         * @description Put what stands on a page in another order.
+         */
+        put: operations["put_order_api_v1_workspaces__workspace__folio__page__order_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Work
+         * @description Work a page again, or some of its answers, over the tables as they are now.
+         */
+        post: operations["post_work_api_v1_workspaces__workspace__folio__page__work_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/parts/{part}/mended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Mended
+         * @description Keep an answer as its question is read now.
+         */
+        post: operations["post_mended_api_v1_workspaces__workspace__folio__page__parts__part__mended_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/parts/{part}/opened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Opened
+         * @description A kept answer as a question of the trail, so that it can be gone on from.
+         */
+        post: operations["post_opened_api_v1_workspaces__workspace__folio__page__parts__part__opened_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Link
+         * @description A link by which who has it reads the page, or one of its answers, until it ends.
+         */
+        post: operations["post_link_api_v1_workspaces__workspace__folio__page__links_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/folio/{page}/links/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Link
+         * @description Withdraw a link: from now on it leads nowhere.
+         */
+        delete: operations["delete_link_api_v1_workspaces__workspace__folio__page__links__token__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1384,6 +1720,37 @@ export interface components {
             step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "spread" | "window" | "fill" | "sort" | "limit" | "pick";
             filled: components["schemas"]["Filled"];
         };
+        /**
+         * Changed
+         * @description What is different in a working from the one before.
+         */
+        Changed: {
+            /** Words */
+            words: string;
+            /**
+             * Figures
+             * @default []
+             */
+            figures: components["schemas"]["Moved"][];
+        };
+        /**
+         * CheckLine
+         * @description A check of an answer, as a sentence.
+         */
+        CheckLine: {
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "holds" | "caution" | "stop";
+            /** Sentence */
+            sentence: string;
+            /**
+             * Detail
+             * @default
+             */
+            detail: string;
+        };
         /** CheckOut */
         CheckOut: {
             /** Name */
@@ -1572,6 +1939,18 @@ export interface components {
             /** Problem */
             problem: string;
         };
+        /** DeletedPageOut */
+        DeletedPageOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /**
+             * Deleted At
+             * Format: date-time
+             */
+            deleted_at: string;
+        };
         /** DialectIn */
         DialectIn: {
             /** Plan */
@@ -1679,6 +2058,49 @@ export interface components {
             rows: {
                 [key: string]: string | string[];
             }[];
+        };
+        /**
+         * FolioOut
+         * @description All pages, and those that were deleted and can be had back.
+         */
+        FolioOut: {
+            /** Pages */
+            pages: components["schemas"]["PageBriefOut"][];
+            /** Deleted */
+            deleted: components["schemas"]["DeletedPageOut"][];
+        };
+        /**
+         * FolioPageOut
+         * @description A page with all that stands on it.
+         */
+        FolioPageOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Answers */
+            answers: number;
+            /** Worked At */
+            worked_at: string | null;
+            /** Older Than */
+            older_than: string[];
+            /** Met */
+            met: components["schemas"]["Seen"][];
+            /** Failed */
+            failed: number;
+            schedule: components["schemas"]["Schedule"] | null;
+            /** Next At */
+            next_at: string | null;
+            /** Told */
+            told: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Workings */
+            workings: components["schemas"]["PageWorkingOut"][];
+            /** Shown */
+            shown: number | null;
+            /** Links */
+            links: components["schemas"]["LinkOut"][];
         };
         /**
          * Form
@@ -1811,6 +2233,23 @@ export interface components {
             /** Access Key */
             access_key: string;
         };
+        /**
+         * FromTrailIn
+         * @description Answers of the trail that become a page, with the headings that some of them stand under.
+         */
+        FromTrailIn: {
+            /** Title */
+            title: string;
+            /** Entries */
+            entries: number[];
+            /**
+             * Headings
+             * @default {}
+             */
+            headings: {
+                [key: string]: string;
+            };
+        };
         /** GlossOut */
         GlossOut: {
             /** Start */
@@ -1934,6 +2373,40 @@ export interface components {
             /** Question */
             question: string;
         };
+        /**
+         * KeptOut
+         * @description What an answer on a page came to.
+         */
+        KeptOut: {
+            /** Reading */
+            reading: string;
+            /** Doubt */
+            doubt: string;
+            /** Finding */
+            finding: string;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            /** Rows */
+            rows: (string | number | boolean | null)[][];
+            /** Cells */
+            cells: (string | null)[][];
+            /** Total */
+            total: number;
+            /** Is One Figure */
+            is_one_figure: boolean;
+            /** Chart */
+            chart: {
+                [key: string]: unknown;
+            } | null;
+            /** Steps */
+            steps: string[];
+            /** Checks */
+            checks: components["schemas"]["CheckLine"][];
+            /** Sql */
+            sql: string;
+            /** Note */
+            note: string;
+        };
         /** KindOut */
         KindOut: {
             /**
@@ -2003,6 +2476,34 @@ export interface components {
             because: string;
         };
         /**
+         * LinkIn
+         * @description A link that is wanted: to a page or one answer of it, for so many days.
+         */
+        LinkIn: {
+            /**
+             * Days
+             * @default 30
+             */
+            days: number;
+            /** Part */
+            part?: number | null;
+        };
+        /**
+         * LinkOut
+         * @description A link by which others read a page, or one of its answers.
+         */
+        LinkOut: {
+            /** Token */
+            token: string;
+            /** Part */
+            part: number | null;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+        };
+        /**
          * Look
          * @description What a table is at a glance.
          */
@@ -2035,6 +2536,48 @@ export interface components {
             holds: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * Moved
+         * @description A figure, or who leads, before and now, as people read them.
+         */
+        Moved: {
+            /** What */
+            what: string;
+            /** Before */
+            before: string;
+            /** Now */
+            now: string;
+        };
+        /**
+         * NewPartIn
+         * @description A text, a heading, or the answer of a question of the trail, to be put on a page.
+         */
+        NewPartIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "answer" | "text" | "heading";
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Beside
+             * @default false
+             */
+            beside: boolean;
+            /** Entry */
+            entry?: number | null;
+            /**
+             * Drawn
+             * @default
+             */
+            drawn: string;
+            /** After */
+            after?: number | null;
         };
         /**
          * Note
@@ -2086,6 +2629,14 @@ export interface components {
             choices: components["schemas"]["Choice"][];
         };
         /**
+         * OpenedOut
+         * @description The question of the trail that a kept answer was opened as.
+         */
+        OpenedOut: {
+            /** Entry */
+            entry: number;
+        };
+        /**
          * Option
          * @description One thing to choose.
          */
@@ -2126,6 +2677,11 @@ export interface components {
             /** Note */
             note: string;
         };
+        /** OrderIn */
+        OrderIn: {
+            /** Parts */
+            parts: number[];
+        };
         /**
          * Outliers
          * @description Values of a column beyond its fences.
@@ -2143,6 +2699,29 @@ export interface components {
             examples: number[];
         };
         /**
+         * PageBriefOut
+         * @description A page among the others.
+         */
+        PageBriefOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Answers */
+            answers: number;
+            /** Worked At */
+            worked_at: string | null;
+            /** Older Than */
+            older_than: string[];
+            /** Met */
+            met: components["schemas"]["Seen"][];
+            /** Failed */
+            failed: number;
+            schedule: components["schemas"]["Schedule"] | null;
+            /** Next At */
+            next_at: string | null;
+        };
+        /**
          * PageOut
          * @description Some rows of an answer, raw and as people read them.
          */
@@ -2151,6 +2730,88 @@ export interface components {
             rows: (string | number | boolean | null)[][];
             /** Cells */
             cells: (string | null)[][];
+        };
+        /** PageTitleIn */
+        PageTitleIn: {
+            /** Title */
+            title: string;
+        };
+        /** PageWorkingOut */
+        PageWorkingOut: {
+            /** Id */
+            id: number;
+            /**
+             * Worked At
+             * Format: date-time
+             */
+            worked_at: string;
+            /**
+             * As Of
+             * Format: date
+             */
+            as_of: string;
+            /**
+             * Cause
+             * @enum {string}
+             */
+            cause: "kept" | "asked" | "data" | "schedule" | "mended";
+            /** Answers */
+            answers: number;
+            /** Changed */
+            changed: number;
+            /** Met */
+            met: number;
+            /** Failed */
+            failed: number;
+        };
+        /**
+         * PartIn
+         * @description What a person says of a part; what is left out stays.
+         */
+        PartIn: {
+            /** Text */
+            text?: string | null;
+            /** Beside */
+            beside?: boolean | null;
+            watch?: components["schemas"]["Watch"] | null;
+            /**
+             * Unwatch
+             * @default false
+             */
+            unwatch: boolean;
+        };
+        /**
+         * PartOut
+         * @description A part of a page, and what it came to where it is an answer.
+         */
+        PartOut: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "answer" | "text" | "heading";
+            /** Text */
+            text: string;
+            /** Html */
+            html: string;
+            /** Beside */
+            beside: boolean;
+            /** Question */
+            question: string;
+            watch: components["schemas"]["Watch"] | null;
+            answer: components["schemas"]["KeptOut"] | null;
+            /** Problem */
+            problem: string;
+            /** Mend */
+            mend: string;
+            changed: components["schemas"]["Changed"];
+            seen: components["schemas"]["Seen"] | null;
+            /** Worked At */
+            worked_at: string | null;
+            /** Since */
+            since: string | null;
         };
         /** PastedIn */
         PastedIn: {
@@ -2386,6 +3047,44 @@ export interface components {
             rows: (string | number | boolean | null)[][];
             /** Total */
             total: number;
+        };
+        /**
+         * Schedule
+         * @description When a page is worked again by itself.
+         */
+        Schedule: {
+            /**
+             * Every
+             * @enum {string}
+             */
+            every: "day" | "week" | "data";
+            /**
+             * At
+             * Format: time
+             * @default 07:00:00
+             */
+            at: string;
+            /**
+             * Weekday
+             * @default 0
+             */
+            weekday: number;
+        };
+        /** ScheduleIn */
+        ScheduleIn: {
+            schedule: components["schemas"]["Schedule"] | null;
+        };
+        /**
+         * Seen
+         * @description What a watch saw in a working.
+         */
+        Seen: {
+            /** Met */
+            met: boolean;
+            /** Condition */
+            condition: string;
+            /** Words */
+            words: string;
         };
         /**
          * SeriesOfFeed
@@ -2941,6 +3640,27 @@ export interface components {
             replaced_at: string;
         };
         /**
+         * Watch
+         * @description A condition on a kept answer that is told when it is met.
+         */
+        Watch: {
+            /** Column */
+            column: string;
+            /**
+             * Of
+             * @default any
+             * @enum {string}
+             */
+            of: "any" | "first" | "last" | "total";
+            /**
+             * Comparison
+             * @enum {string}
+             */
+            comparison: "over" | "under" | "at least" | "at most";
+            /** Bound */
+            bound: number;
+        };
+        /**
          * WordsIn
          * @description Characters [start, end) of a question, whose other meanings are wanted.
          */
@@ -2958,6 +3678,19 @@ export interface components {
             start: number;
             /** End */
             end: number;
+        };
+        /**
+         * WorkIn
+         * @description What is to be worked again: some parts of a page, or all where None.
+         */
+        WorkIn: {
+            /** Parts */
+            parts?: number[] | null;
+            /**
+             * Run
+             * @default
+             */
+            run: string;
         };
         /**
          * WorkedOut
@@ -5204,6 +5937,692 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_folio_api_v1_workspaces__workspace__folio_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_page_api_v1_workspaces__workspace__folio_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageTitleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_from_trail_api_v1_workspaces__workspace__folio_from_trail_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromTrailIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_file_api_v1_workspaces__workspace__folio_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_work_all_api_v1_workspaces__workspace__folio_work_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page_api_v1_workspaces__workspace__folio__page__get: {
+        parameters: {
+            query?: {
+                working?: number | null;
+            };
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_page_api_v1_workspaces__workspace__folio__page__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageTitleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_page_api_v1_workspaces__workspace__folio__page__delete: {
+        parameters: {
+            query?: {
+                for_good?: boolean;
+            };
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_copy_api_v1_workspaces__workspace__folio__page__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageTitleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_restored_api_v1_workspaces__workspace__folio__page__restored_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_schedule_api_v1_workspaces__workspace__folio__page__schedule_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_part_api_v1_workspaces__workspace__folio__page__parts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPartIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_part_api_v1_workspaces__workspace__folio__page__parts__part__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                part: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_part_api_v1_workspaces__workspace__folio__page__parts__part__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                part: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_order_api_v1_workspaces__workspace__folio__page__order_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_work_api_v1_workspaces__workspace__folio__page__work_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_mended_api_v1_workspaces__workspace__folio__page__parts__part__mended_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                part: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_opened_api_v1_workspaces__workspace__folio__page__parts__part__opened_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                part: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_link_api_v1_workspaces__workspace__folio__page__links_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_link_api_v1_workspaces__workspace__folio__page__links__token__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: number;
+                token: string;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolioPageOut"];
+                };
             };
             /** @description Default Response */
             default: {

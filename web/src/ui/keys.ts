@@ -13,6 +13,9 @@ export const SHORTCUTS: readonly (readonly [string, string])[] = [
   ["Alt+B L A P D H G X", "draw bars, a line, an area, a pie, dots, a heat map, a histogram, boxes"],
   ["Alt+S W M N O", "stacked, to 100%, a panel each, with labels, on a log scale"],
   ["Alt+T", "the table only, or the chart again"],
+  ["Alt+K", "keep the answer on the page of the folio that was used last"],
+  ["W", "in the folio: work the page again"],
+  ["Alt+↑ and ↓", "in the folio's list: move what stands on a page"],
   ["Ctrl+Z, Ctrl+Shift+Z", "undo a change made to the steps by hand, do it again"],
   ["?", "this list"],
 ];

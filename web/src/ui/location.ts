@@ -1,4 +1,4 @@
-/** Where the person is, kept in the address: /workspaces, /w/3/tables/NAME, /w/3/ask/12, /w/3/report/12+13, /w/3/glossary/WORD, /w/3/ask?a%20draft. */
+/** Where the person is, kept in the address: /workspaces, /w/3/tables/NAME, /w/3/ask/12, /w/3/report/12+13, /w/3/glossary/WORD, /w/3/folio/4?working=9, /w/3/ask?a%20draft. */
 import { useSyncExternalStore } from "react";
 
 /** Stands in the address before a word that is not made yet; no word holds a slash. */
@@ -7,17 +7,22 @@ export const NEW_WORD = "/new ";
 export type InWorkspace =
   | { room: "tables"; workspace: number; table: string | null }
   | { room: "glossary"; workspace: number; word: string | null; text: string | null }
+  | { room: "folio"; workspace: number; page: number | null; working: number | null }
   | { room: "report"; workspace: number; entries: number[]; headings: Record<number, string> }
   | { room: "ask"; workspace: number; entry: number | null; draft: string | null };
 export type Place = { room: "start" } | { room: "workspaces" } | { room: "open"; workspace: number } | InWorkspace;
 
 export function placeOf(path: string, search = ""): Place {
   if (path === "/workspaces") return { room: "workspaces" };
-  const found = /^\/w\/(\d+)(?:\/(tables|ask|glossary|report)(?:\/(.*))?)?\/?$/.exec(path);
+  const found = /^\/w\/(\d+)(?:\/(tables|ask|glossary|folio|report)(?:\/(.*))?)?\/?$/.exec(path);
   if (!found) return { room: "start" };
   const [, number, room, rest = ""] = found;
   const workspace = Number(number);
   if (room === "tables") return { room, workspace, table: rest ? decodeURIComponent(rest) : null };
+  if (room === "folio") {
+    const working = Number(new URLSearchParams(search).get("working")) || null;
+    return { room, workspace, page: Number(rest) || null, working };
+  }
   if (room === "report") {
     const headings = Object.fromEntries(new URLSearchParams(search));
     return { room, workspace, entries: rest.split("+").map(Number).filter(Boolean), headings };
@@ -80,6 +85,9 @@ export const go = {
     const under = new URLSearchParams(Object.entries(headings)).toString();
     inside(`report/${ids.join("+")}${under && `?${under}`}`);
   },
+  /** To a page of the folio, as it stands or as it stood at an earlier working. */
+  folio: (page?: number | null, working?: number | null) =>
+    inside(`folio${page ? `/${page}` : ""}${working ? `?working=${working}` : ""}`),
   entry: (id: number) => inside(`ask/${id}`),
   draft: (question: string) => inside(`ask?${encodeURIComponent(question)}`),
 };

@@ -33,6 +33,10 @@ export function Link({ className = "", ...rest }: ButtonHTMLAttributes<HTMLButto
   );
 }
 
+/** The look of a menu, and of what can be chosen in it. */
+export const MENU = "z-20 min-w-48 rounded border border-rule bg-paper p-1 shadow-md";
+export const MENU_ITEM = "block cursor-default rounded px-2.5 py-1 outline-none data-[highlighted]:bg-band";
+
 export const Heading = ({ children }: { children: ReactNode }) => (
   <h2 className="text-xs font-semibold text-soft">{children}</h2>
 );

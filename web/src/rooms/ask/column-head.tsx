@@ -2,8 +2,7 @@
 import { DropdownMenu } from "radix-ui";
 import { useRef } from "react";
 import type { Field, Order } from "../../api/client";
-
-const ITEM = "block cursor-default rounded px-2.5 py-1 outline-none data-[highlighted]:bg-band";
+import { MENU, MENU_ITEM } from "../../ui/primitives";
 
 /* Out of the way until the head is pointed at; where nothing can point, always there. */
 const SHOWN = "opacity-0 group-hover/head:opacity-100 focus-visible:opacity-100 [@media(hover:none)]:opacity-100";
@@ -60,33 +59,36 @@ export function ColumnHead({
           ⋮
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" className="z-20 min-w-44 rounded border border-rule bg-paper p-1 shadow-md">
-            <DropdownMenu.Item className={ITEM} onSelect={() => onOrder({ column: field.name, descending: false })}>
+          <DropdownMenu.Content align="end" className={MENU}>
+            <DropdownMenu.Item
+              className={MENU_ITEM}
+              onSelect={() => onOrder({ column: field.name, descending: false })}
+            >
               Lowest first
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => onOrder({ column: field.name, descending: true })}>
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={() => onOrder({ column: field.name, descending: true })}>
               Highest first
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={onFreeze}>
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={onFreeze}>
               {frozen ? "Let go" : "Keep in sight up to here"}
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={onHide}>
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={onHide}>
               Hide
             </DropdownMenu.Item>
             {onSum && (
-              <DropdownMenu.Item className={ITEM} onSelect={onSum}>
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={onSum}>
                 Total at the foot
               </DropdownMenu.Item>
             )}
             {onPictures && (
-              <DropdownMenu.Item className={ITEM} onSelect={onPictures}>
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={onPictures}>
                 {pictured ? "Addresses again" : "Pictures, fetched from there"}
               </DropdownMenu.Item>
             )}
-            <DropdownMenu.Item className={ITEM} onSelect={() => onResize(40)}>
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={() => onResize(40)}>
               Wider
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => onResize(-40)}>
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={() => onResize(-40)}>
               Narrower
             </DropdownMenu.Item>
           </DropdownMenu.Content>

@@ -4,7 +4,8 @@ import { DropdownMenu } from "radix-ui";
 import { useRef, useState } from "react";
 import { api, type Answered } from "../../api/client";
 import { useKeys } from "../../ui/keys";
-import { Button, ProblemNote } from "../../ui/primitives";
+import { Button, MENU, MENU_ITEM, ProblemNote } from "../../ui/primitives";
+import { KeepOn } from "../folio/keep-on";
 import { Chart, type Drawn, type Marked } from "./chart";
 import { keep, keepText } from "./keep";
 import { MarkMenu } from "./mark-menu";
@@ -157,7 +158,8 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
             ))}
           </div>
         )}
-        <span className="ml-auto shrink-0">
+        <span className="ml-auto flex shrink-0 flex-wrap items-baseline justify-end gap-2">
+          <KeepOn answer={answer} drawn={wish} />
           <Save answer={answer} chart={chart ?? null} drawn={() => drawn.current} />
         </span>
       </div>
@@ -232,8 +234,6 @@ function Choice({
   );
 }
 
-const ITEM = "block cursor-default rounded px-2.5 py-1 outline-none data-[highlighted]:bg-band";
-
 /** Everything that an answer can be taken away as. */
 function Save({
   answer,
@@ -252,7 +252,7 @@ function Save({
       ?.join("-")
       .slice(0, 60) || "answer";
   const file = (form: "csv" | "xlsx" | "parquet", words: string) => (
-    <DropdownMenu.Item asChild className={ITEM}>
+    <DropdownMenu.Item asChild className={MENU_ITEM}>
       <a href={api.fileOfAnswer(answer.id, form)} download>
         {words}
       </a>
@@ -272,37 +272,33 @@ function Save({
         <Button className="text-xs">Save as …</Button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={4}
-          className="z-20 min-w-56 rounded border border-rule bg-paper p-1 shadow-md"
-        >
+        <DropdownMenu.Content align="end" sideOffset={4} className={MENU}>
           {file("csv", "CSV, all rows")}
           {file("xlsx", "Workbook with its proof (XLSX)")}
           {file("parquet", "Parquet")}
-          <DropdownMenu.Item className={ITEM} onSelect={() => void page()}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void page()}>
             A page of its own (HTML)
           </DropdownMenu.Item>
           {chart && (
             <>
-              <DropdownMenu.Item className={ITEM} onSelect={() => picture("png")}>
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={() => picture("png")}>
                 The chart as a picture (PNG)
               </DropdownMenu.Item>
-              <DropdownMenu.Item className={ITEM} onSelect={() => picture("svg")}>
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={() => picture("svg")}>
                 The chart as a drawing (SVG)
               </DropdownMenu.Item>
               <DropdownMenu.Item
-                className={ITEM}
+                className={MENU_ITEM}
                 onSelect={() => keepText(JSON.stringify(chart, null, 1), `${name}.vl.json`)}
               >
                 The chart’s specification (Vega-Lite)
               </DropdownMenu.Item>
             </>
           )}
-          <DropdownMenu.Item className={ITEM} onSelect={() => keepText(answer.sql, `${name}.sql`)}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => keepText(answer.sql, `${name}.sql`)}>
             The SQL
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={() => keepText(answer.python, `${name}.py`)}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => keepText(answer.python, `${name}.py`)}>
             The Python script
           </DropdownMenu.Item>
         </DropdownMenu.Content>

@@ -1,5 +1,5 @@
 /** Several answers under one another, each as it is worked now: what a brief comes to. */
-import { useQueries } from "@tanstack/react-query";
+import { useMutation, useQueries, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { api, type Answer, type Answered } from "../../api/client";
 import { plural } from "../../ui/format";
@@ -19,6 +19,14 @@ export function Report({ entries, headings }: { entries: number[]; headings: Rec
   const cautions = answered.reduce((sum, a) => sum + a.checks.filter((c) => c.weight !== "holds").length, 0);
   const drawn = useRef(new Map<number, Drawn>());
   const [saving, setSaving] = useState(false);
+  const client = useQueryClient();
+  const keep = useMutation({
+    mutationFn: () => api.pageOfTrail(Object.values(headings)[0] ?? "Report", entries, headings),
+    onSuccess: (page) => {
+      void client.invalidateQueries({ queryKey: ["folio"] });
+      go.folio(page.id);
+    },
+  });
   const save = async () => {
     setSaving(true);
     const svgs = await Promise.all(answered.map(async (a) => (await drawn.current.get(a.id)?.svg()) ?? ""));
@@ -34,11 +42,15 @@ export function Report({ entries, headings }: { entries: number[]; headings: Rec
           {cautions > 0 && `, ${plural(cautions, "caution")}`}
         </span>
         <span className="ml-auto flex gap-3">
+          <Button disabled={keep.isPending || answered.length === 0} onClick={() => keep.mutate()}>
+            {keep.isPending ? "Keeping…" : "Keep as a page of the folio"}
+          </Button>
           <Button disabled={saving || answered.length === 0} onClick={() => void save()}>
             Save as one page (HTML)
           </Button>
         </span>
       </div>
+      {keep.isError && <ProblemNote error={keep.error} />}
       {found.map((one, n) => (
         <section key={entries[n]} className="mt-8 border-t border-rule pt-4">
           {headings[entries[n] ?? 0] && (

@@ -5,7 +5,7 @@ import { api, type Answered, type Edit, type Step, type StepKind } from "../../a
 import { whole } from "../../ui/format";
 import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
-import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { Heading, Link, MENU, ProblemNote } from "../../ui/primitives";
 import { RowsWindow } from "./behind";
 import { StepFormView } from "./step-form";
 
@@ -183,12 +183,7 @@ function Add({ onAdd }: { onAdd: (kind: StepKind) => void }) {
         add…
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={4}
-          className="z-20 min-w-48 rounded border border-rule bg-paper p-1 shadow-md"
-          onCloseAutoFocus={(e) => e.preventDefault()}
-        >
+        <DropdownMenu.Content align="end" sideOffset={4} className={MENU} onCloseAutoFocus={(e) => e.preventDefault()}>
           {ADDED.map(([kind, words]) => (
             <DropdownMenu.Item
               key={kind}
