@@ -202,3 +202,43 @@ class Plans(unittest.TestCase):
             self.assertEqual(code, 2)
             self.assertIn("step 2: there is no column place; there are clinic_id", errors)
             self.assertEqual(run_here("ask", CLINICS, "--plan", str(path), "-q", "how many clinics")[0], 2)
+
+
+class Report(unittest.TestCase):
+    BRIEF = "# Supplies in stock\n\n## How many\n- how many supplies are there\n- what is the airspeed of a swallow\n- kind regards to the yard\n"
+
+    def test_a_brief_and_a_saved_page_are_written_out(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            brief, report, page = (Path(folder) / name for name in ("brief.md", "report.md", "page.json"))
+            brief.write_text(self.BRIEF)
+            told = run_here("report", str(brief), SUPPLIES, "--as-of", "2026-10-31", "--out", str(report))
+            self.assertEqual((told[0], "2 answers, 1 could not be worked" in told[1]), (1, True), told)
+            text = report.read_text()
+            for part in (
+                "# Supplies in stock",
+                "## How many",
+                "The number of supplies is",
+                "**Not worked:**",
+                "Not read as questions: kind regards",
+            ):
+                self.assertIn(part, text)
+            brief.write_text(self.BRIEF.partition("- what")[0])
+            self.assertEqual(run_here("report", str(brief), SUPPLIES, "--out", str(page))[0], 0)
+            again = Path(folder) / "again.html"
+            self.assertEqual(run_here("report", str(page), SUPPLIES, "--out", str(again))[0], 0)
+            self.assertIn("The number of supplies is", again.read_text())
+            self.assertEqual(
+                sorted(p.name for p in Path(folder).iterdir()), ["again.html", "brief.md", "page.json", "report.md"]
+            )
+
+    def test_bad_use_is_said_in_one_line(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            broken = Path(folder) / "broken.json"
+            broken.write_text("{}")
+            for source, out, told in (
+                (str(broken), "r.html", "no saved page"),
+                ("nowhere.md", "r.html", "could not be opened"),
+                (str(broken), "r.docx", "a report ends in .html"),
+            ):
+                code, _, errors = run_here("report", source, SUPPLIES, "--out", str(Path(folder) / out))
+                self.assertEqual((code, told in errors, errors.count("\n")), (2, True, 1), errors)

@@ -31,6 +31,11 @@ class Opened:
     catalogue: Catalogue
     answerer: Answerer
 
+    @property
+    def parquet(self) -> dict[str, Path]:
+        """The cleaned rows of each table."""
+        return self.answerer.engine.parquet
+
 
 def open_files(paths: list[str], describe: str | None, out: Path) -> Opened:
     """Read the files into Parquet in `out`, which must last as long as the questions. Raises BadUsage for a file that is not there or cannot be read."""

@@ -136,6 +136,16 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--dialect", choices=DIALECTS, default="duckdb", help="whose SQL --format sql gives")
     many.add_argument("--questions", required=True, metavar="Q.jsonl")
     many.add_argument("--out", required=True, metavar="A.jsonl")
+    report = commands.add_parser("report", help="work a saved page, or a brief, over some files and write it out")
+    report.add_argument(
+        "source", metavar="PAGE.json|BRIEF.md", help="a page saved from the folio, or questions as text"
+    )
+    report.add_argument("files", nargs="+", metavar="FILE")
+    report.add_argument(
+        "--out", required=True, metavar="REPORT", help="report.html, .pdf, .xlsx, .md, .ipynb, .py, .sql"
+    )
+    report.add_argument("--as-of", type=_date, default=None, metavar="DATE", help="the day that counts as today")
+    report.add_argument("--describe", default=None, metavar="COLUMNS.json", help="what columns mean")
     test = commands.add_parser("test", help="run every check and test")
     test.add_argument("--only", default=None, metavar="PATTERN", help="tests whose module matches")
     test.add_argument(
@@ -213,6 +223,14 @@ def _run(options: argparse.Namespace) -> int:
             except CannotKeep as error:
                 raise BadUsage(str(error)) from error
             return 0
+        case "report":
+            from gumption.cli.report import write_report
+
+            answers, failed = write_report(
+                options.source, options.files, options.out, as_of=options.as_of, describe=options.describe
+            )
+            print(f"{options.out}: {plural(answers, 'answer')}" + (f", {failed} could not be worked" if failed else ""))
+            return 1 if failed else 0
         case "bench":
             raise BadUsage("This is begun by the launcher: ./gumption bench.")
         case _:

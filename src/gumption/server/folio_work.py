@@ -42,14 +42,15 @@ class WorkedAgain:
 
 def keep(desk: Desk, stop: Stop, chain: Chain, day: dt.date, drawn: str, versions: Versions) -> WorkedAgain:
     """The last answer of a chain as it can be kept. Raises ApiProblem where it is none, CannotAnswer and WasStopped."""
-    plan = plan_of(desk, chain, day)
-    if plan is None:
-        raise ApiProblem(422, "There is no answer to keep.", "Ask the question in other words first.")
     asked = tuple(_asked(entry) for entry in chain)
     if chain[-1].by_hand:
+        plan = plan_of(desk, chain, day)
+        assert plan is not None
         kept = Kept(chain=asked, plan=_document(plan), reading=plan_words(plan), day=day, drawn=drawn)
         return _worked(desk, stop, kept, (plan, None, None), day, versions)
     found = desk.understood_entry(chain, day)
+    if found.status != "answered" or not found.readings:
+        raise ApiProblem(422, "There is no answer to keep.", "Ask the question in other words first.")
     return _worked(desk, stop, _kept_as(found, asked, day, drawn), _of(found.readings[0]), day, versions, found)
 
 

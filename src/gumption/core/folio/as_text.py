@@ -29,27 +29,27 @@ def _markdown_of(shown: Shown) -> Iterator[str]:
         case "text":
             yield shown.part.text.strip()
         case "answer":
-            yield f"### {_escaped(shown.question)}"
+            yield f"### {escaped(shown.question)}"
             if shown.working is None:
-                yield f"**Not worked:** {_escaped(shown.problem)}"
+                yield f"**Not worked:** {escaped(shown.problem)}"
                 return
             working = shown.working
-            yield f"**{_escaped(working.finding)}**"
-            yield _escaped(f"Read as {working.reading}.")
+            yield f"**{escaped(working.finding)}**"
+            yield escaped(f"Read as {working.reading}.")
             if working.doubt:
-                yield _escaped(working.doubt)
+                yield escaped(working.doubt)
             if shown.changed and shown.since:
-                yield _escaped(f"Since {shown.since}: {shown.changed}")
+                yield escaped(f"Since {shown.since}: {shown.changed}")
             if shown.seen is not None:
                 told = "met" if shown.seen.met else "not met"
-                yield _escaped(f"Watched for {shown.seen.condition}: {told}, {shown.seen.words}.")
+                yield escaped(f"Watched for {shown.seen.condition}: {told}, {shown.seen.words}.")
             yield _table(working)
             yield first_rows(working, _MOST_ROWS)
-            checks = [f"- {_SIGNS[c.weight]} {_escaped(c.sentence)}" for c in working.checks if c.weight != "holds"]
+            checks = [f"- {_SIGNS[c.weight]} {escaped(c.sentence)}" for c in working.checks if c.weight != "holds"]
             yield "\n".join(checks)
 
 
-def _escaped(text: str) -> str:
+def escaped(text: str) -> str:
     """A text in which no character says how it looks."""
     return "".join(f"\\{c}" if c in "\\`*_[]<>#|" else c for c in text.replace("\n", " "))
 
@@ -61,11 +61,11 @@ def _table(working: Working) -> str:
     heads = working.heads
     measures = set(working.measures)
     lines = [
-        "| " + " | ".join(_escaped(heads[p]) for p in places) + " |",
+        "| " + " | ".join(escaped(heads[p]) for p in places) + " |",
         "| " + " | ".join("---:" if p in measures else "---" for p in places) + " |",
     ]
     for row in working.cells()[:_MOST_ROWS]:
-        lines.append("| " + " | ".join(_escaped(row[p] or "") for p in places) + " |")
+        lines.append("| " + " | ".join(escaped(row[p] or "") for p in places) + " |")
     return "\n".join(lines)
 
 
@@ -76,7 +76,7 @@ def as_notebook(document: Document) -> str:
         if shown.working is None:
             cells.append(_cell("markdown", "\n\n".join(filter(None, _markdown_of(shown))), len(cells)))
             continue
-        told = f"### {_escaped(shown.question)}\n\n{_escaped(shown.working.finding)}"
+        told = f"### {escaped(shown.question)}\n\n{escaped(shown.working.finding)}"
         cells.append(_cell("markdown", told, len(cells)))
         cells.append(_cell("code", shown.working.python.strip(), len(cells)))
     python = {"kernelspec": {"display_name": "Python 3", "language": "python", "name": "python3"}}

@@ -17,6 +17,7 @@ from gumption.core.present.numbers import cell, is_share, shown
 
 UNCHANGED = "No change."
 _PLACES = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+_MOST_LABELS = 2
 _NAMED = 3
 """Rows that are named one by one; of more the rest are counted."""
 
@@ -53,9 +54,17 @@ def changed(before: Working, now: Working) -> Changed:
         return Changed(words=UNCHANGED)
     if before.is_one_figure and now.is_one_figure:
         return _one_figure(before, now)
-    if not now.measures or not now.labels or before.total > len(before.rows) or now.total > len(now.rows):
-        return _listing(before, now)
-    return _by_label(before, now)
+    if _are_groups(before) and _are_groups(now):
+        return _by_label(before, now)
+    return _listing(before, now)
+
+
+def _are_groups(working: Working) -> bool:
+    """True for rows that are each about something of their own and have a figure, not one of them cut off."""
+    if not working.measures or not 0 < len(working.labels) <= _MOST_LABELS or working.total > len(working.rows):
+        return False
+    labels = [working.label(row) for row in working.values()]
+    return len(set(labels)) == len(labels)
 
 
 def _other_columns(before: Working, now: Working) -> str:
@@ -122,7 +131,7 @@ def _by_label(before: Working, now: Working) -> Changed:
         words.append(_others(len(moved) - 1, len(same) - 1))
         figures.append(Moved(what=f"{name}, {last}", before=shown(was[last], field), now=shown(is_now[last], field)))
     totals = _total(list(was.values())), _total(list(is_now.values()))
-    if now.names[measure] in now.added and totals[0] != totals[1]:
+    if now.names[measure] in now.added and was and is_now and totals[0] != totals[1]:
         words.append(f"total {_moved(*totals, field)}")
         figures.append(Moved(what=f"total {name}", before=shown(totals[0], field), now=shown(totals[1], field)))
     elif moved and not over_time:

@@ -49,6 +49,12 @@ class Kept(BaseModel):
     entry: int = 0
     """The question of the trail that it was kept from."""
 
+    @classmethod
+    def unanswered(cls, question: str, day: dt.date) -> Kept:
+        """A question that had no answer on a day."""
+        asked = AskedThen(question=question, status="declined")
+        return cls(chain=(asked,), plan={}, reading="", day=day)
+
     @property
     def question(self) -> str:
         """The question itself."""
