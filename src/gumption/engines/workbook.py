@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from pathlib import Path
-from typing import Any
 
 import xlsxwriter
 from xlsxwriter.utility import xl_col_to_name
@@ -17,14 +15,13 @@ from gumption.core.folio.working import Working
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.model.wish import Kind
 from gumption.core.plan.fields import Field, Schema
-from gumption.core.present.numbers import currency_sign, head, is_measure
+from gumption.core.present.numbers import cell, currency_sign, head, is_measure
 from gumption.engines.errors import CannotAnswer
 from gumption.engines.files import Rows
+from gumption.engines.sheet_rows import RowSheet
 
 MOST_SHEET_ROWS = 1_048_575
 """Rows that a sheet has below its head."""
-_TABLE_CELLS = 300_000
-"""Cells up to which the rows are a table of the workbook; more are plain cells, which are written as they come."""
 _WIDEST, _NARROWEST = 60, 8
 _LOOKED_AT = 200
 _MOST_CHARTED, _MOST_SERIES = 500, 12
@@ -66,16 +63,13 @@ def write_workbook(path: Path, sheets: Sequence[Sheet]) -> None:
             raise CannotAnswer(
                 f"A sheet holds {MOST_SHEET_ROWS:,} rows.", "Save it as CSV or Parquet.", found=sheet.total
             )
-    large = any(sheet.total * len(sheet.schema) > _TABLE_CELLS for sheet in sheets)
     # What looks like a formula, a link or a number stays the text that it is.
     plain = {"strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
-    with xlsxwriter.Workbook(
-        str(path), {"constant_memory": large, "default_date_format": "dd mmm yyyy", **plain}
-    ) as book:
+    with xlsxwriter.Workbook(str(path), plain) as book:
         names: list[str] = ["Proof"]
         for sheet in sheets:
             names.append(_free(sheet.title, names))
-            _write_sheet(book, book.add_worksheet(names[-1]), sheet, as_table=not large and sheet.total > 0)
+            _write_sheet(book, book.add_worksheet(names[-1], RowSheet), sheet)
         about = book.add_worksheet(names[0])
         about.set_column(0, 0, 18)
         about.set_column(1, 1, 110)
@@ -112,48 +106,55 @@ def _free(title: str, taken: Sequence[str]) -> str:
     return name
 
 
-def _write_sheet(book: Any, sheet: Any, of: Sheet, *, as_table: bool) -> None:
+def _write_sheet(book: xlsxwriter.Workbook, sheet: RowSheet, of: Sheet) -> None:
     schema = {name: field for name, field in of.schema.items() if name != _TOTALS}
     mark = list(of.schema).index(_TOTALS) if _TOTALS in of.schema else None
-    bold = book.add_format({"bold": True, "bottom": 1})
     heads = _heads(schema)
+    bold = book.add_format({"bold": True, "bottom": 1})
     formats = [book.add_format({"num_format": shown}) if (shown := _format(f)) else None for f in schema.values()]
-    widths = [len(text) + 2 for text in heads]
     first = 0
     if of.note:
         sheet.write_string(0, 0, of.note)
         first = 2
     for place, text in enumerate(heads):
         sheet.write_string(first, place, text, bold)
-    number, totals, sums = 0, [], [Decimal(0)] * len(heads)
-    for rows in of.batches:
-        for row in rows:
-            values = row if mark is None else [v for place, v in enumerate(row) if place != mark]
-            if mark is not None and row[mark]:
-                # Rows that add up the others come after them, as formulas.
-                totals.append(values)
-                continue
-            number += 1
+    begun: list[Sequence[Value]] = []
+    totals: list[Sequence[Value]] = []
+    sums = [Decimal(0)] * len(heads)
+
+    def rows() -> Iterator[Sequence[Value]]:
+        """The rows but those that add up the others, which come after them."""
+        nonlocal sums
+        for row in (row for batch in of.batches for row in batch):
+            values = row
             if mark is not None:
+                values = [v for place, v in enumerate(row) if place != mark]
+                if row[mark]:
+                    totals.append(values)
+                    continue
                 sums = [s + _exact(v) for s, v in zip(sums, values, strict=True)]
-            for place, (value, field, form) in enumerate(zip(values, schema.values(), formats, strict=True)):
-                _write(sheet, first + number, place, value, field, form)
-                if number <= _LOOKED_AT and value is not None:
-                    widths[place] = max(widths[place], min(len(str(value)) + 2, _WIDEST))
-    for place, width in enumerate(widths):
-        sheet.set_column(place, place, max(width, _NARROWEST))
+            if len(begun) < _MOST_CHARTED:
+                begun.append(values)
+            yield values
+
+    kinds = [(field.type, form) for field, form in zip(schema.values(), formats, strict=True)]
+    number = sheet.take_rows(first + 1, rows(), kinds)
+    for place, text in enumerate(heads):
+        longest = max((len(str(row[place])) for row in begun[:_LOOKED_AT] if row[place] is not None), default=0)
+        sheet.set_column(place, place, max(len(text) + 2, min(longest + 2, _WIDEST), _NARROWEST))
     sheet.freeze_panes(first + 1, 0)
-    if as_table and number:
+    if number:
         columns = [{"header": text} for text in heads]
         sheet.add_table(first, 0, first + number, len(heads) - 1, {"columns": columns, "style": "Table Style Light 1"})
-    for place, row in enumerate(totals):
-        _write_totals(book, sheet, (first + 1, first + number, first + number + 1 + place), row, schema, sums)
-    _write_chart(book, sheet, of, schema, (first, number, len(heads)))
+    for place, values in enumerate(totals):
+        _write_totals(book, sheet, (first + 1, first + number, first + number + 1 + place), values, schema, sums)
+    if number <= _MOST_CHARTED:
+        _write_chart(book, sheet, of, schema, (first, begun))
 
 
 def _write_totals(
-    book: Any,
-    sheet: Any,
+    book: xlsxwriter.Workbook,
+    sheet: RowSheet,
     rows: tuple[int, int, int],
     values: Sequence[Value],
     schema: Schema,
@@ -164,14 +165,17 @@ def _write_totals(
     for place, (value, field) in enumerate(zip(values, schema.values(), strict=True)):
         look: dict[str, object] = {"bold": True, "top": 1} | ({"num_format": form} if (form := _format(field)) else {})
         shown = book.add_format(look)
-        # What is no sum of the rows, such as an average over all, stays the figure that it is.
-        if is_measure(field) and value is not None and abs(sums[place] - _exact(value)) <= _ROUNDED:
+        if value is None:
+            sheet.write_blank(here, place, None, shown)
+        elif not isinstance(value, (int, float, Decimal)):
+            sheet.write_string(here, place, cell(value, field), shown)
+        elif is_measure(field) and abs(sums[place] - _exact(value)) <= _ROUNDED:
             column = xl_col_to_name(place)
-            sheet.write_formula(
-                here, place, f"=SUM({column}{first + 1}:{column}{last + 1})", shown, float(_exact(value))
-            )
+            sum_of = f"=SUM({column}{first + 1}:{column}{last + 1})"
+            sheet.write_formula(here, place, sum_of, shown, float(value))
         else:
-            _write(sheet, here, place, value, field, shown)
+            # What is no sum of the rows, such as an average over all, stays the figure that it is.
+            sheet.write_number(here, place, float(value), shown)
 
 
 def _exact(value: Value) -> Decimal:
@@ -179,27 +183,35 @@ def _exact(value: Value) -> Decimal:
     return Decimal(str(value)) if isinstance(value, (int, float, Decimal)) else Decimal(0)
 
 
-def _write_chart(book: Any, sheet: Any, of: Sheet, schema: Schema, size: tuple[int, int, int]) -> None:
+def _write_chart(
+    book: xlsxwriter.Workbook,
+    sheet: RowSheet,
+    of: Sheet,
+    schema: Schema,
+    written: tuple[int, Sequence[Sequence[Value]]],
+) -> None:
     """The workbook's own chart beside the rows, where each row has one name and figures that share an axis."""
-    first, rows, columns = size
-    labels = [n for n, f in enumerate(schema.values()) if not is_measure(f)]
-    figures = [n for n, f in enumerate(schema.values()) if is_measure(f)]
-    fields = list(schema.values())
+    first, rows = written
+    fields, heads = list(schema.values()), _heads(schema)
+    labels = [n for n, f in enumerate(fields) if not is_measure(f)]
+    figures = [n for n, f in enumerate(fields) if is_measure(f)]
     figures = [
-        n for n in figures if fields[n].unit == fields[figures[0]].unit and fields[n].role is fields[figures[0]].role
+        n for n in figures if (fields[n].unit, fields[n].role) == (fields[figures[0]].unit, fields[figures[0]].role)
     ]
     wanted = _CHARTS.get(of.kind) if of.kind is not None else None
-    if wanted is None or len(labels) != 1 or not figures or not 1 < rows <= _MOST_CHARTED:
+    if wanted is None or len(labels) != 1 or not figures or len(rows) < 2:
         return
-    name = sheet.get_name()
+    label, last, name = labels[0], first + len(rows), sheet.get_name()
     chart = book.add_chart(wanted)
-    heads = _heads(schema)
     for place in figures[: 1 if of.kind == "pie" else _MOST_SERIES]:
         chart.add_series(
             {
                 "name": [name, first, place],
-                "categories": [name, first + 1, labels[0], first + rows, labels[0]],
-                "values": [name, first + 1, place, first + rows, place],
+                "categories": [name, first + 1, label, last, label],
+                "values": [name, first + 1, place, last, place],
+                # What is shown before the chart is drawn anew.
+                "categories_data": [cell(row[label], fields[label]) for row in rows],
+                "values_data": [float(_exact(row[place])) for row in rows],
                 "fill": {"color": "#8FB0D6"} if of.kind == "bar" and len(figures) == 1 else {},
                 "gap": 40,
             }
@@ -207,14 +219,14 @@ def _write_chart(book: Any, sheet: Any, of: Sheet, schema: Schema, size: tuple[i
     chart.set_title({"name": of.proof.finding[:250], "name_font": {"size": 11, "bold": False}})
     if len(figures) == 1 and of.kind != "pie":
         chart.set_legend({"none": True})
-        chart.set_y_axis(
-            {"name": heads[labels[0]], "reverse": True} if of.kind == "bar" else {"name": heads[figures[0]]}
-        )
-        chart.set_x_axis({"name": heads[figures[0]]} if of.kind == "bar" else {"name": heads[labels[0]]})
+        across, up = {"name": heads[label]}, {"name": heads[figures[0]]}
+        chart.set_x_axis(up if of.kind == "bar" else across)
+        chart.set_y_axis({**across, "reverse": True} if of.kind == "bar" else up)
     elif of.kind == "bar":
         chart.set_y_axis({"reverse": True})
-    chart.set_size({"width": 640, "height": max(320, min(18 * rows + 120, 900) if of.kind == "bar" else 360)})
-    sheet.insert_chart(first, columns + 1, chart)
+    tall = min(max(320, 18 * len(rows) + 120), 900) if of.kind == "bar" else 360
+    chart.set_size({"width": 640, "height": tall})
+    sheet.insert_chart(first, len(heads) + 1, chart)
 
 
 def _heads(schema: Schema) -> list[str]:
@@ -249,26 +261,3 @@ def _format(field: Field) -> str:
             return f'"{sign}"#,##0{digits}' if sign else f"#,##0{digits}"
         case _:
             return ""
-
-
-def _write(sheet: Any, row: int, column: int, value: Value, field: Field, form: Any) -> None:
-    match value:
-        case None:
-            return
-        case bool():
-            sheet.write_boolean(row, column, value)
-        case int() | float() | Decimal():
-            # A workbook counts time in days, and numbers in floats.
-            number = float(value) / 86_400 if field.type is Type.DURATION else float(value)
-            if abs(number) < 2**53:
-                sheet.write_number(row, column, number, form)
-            else:
-                sheet.write_string(row, column, str(value))
-        case dt.datetime() | dt.date() | dt.time():
-            # Workbooks know no day before 1900.
-            if isinstance(value, dt.time) or value.year >= 1900:
-                sheet.write_datetime(row, column, value, form)
-            else:
-                sheet.write_string(row, column, str(value))
-        case _:
-            sheet.write_string(row, column, str(value)[:32_767])
