@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from gumption.core.folio.working import CheckLine, Working, packed
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.style import written
-from gumption.core.plan.steps import tables_of
+from gumption.core.plan.steps import Limit, tables_of
 from gumption.core.plan.typing import schemas
 from gumption.core.present.answer import Answer
 from gumption.core.present.figures import figures
@@ -55,7 +55,8 @@ def working_of(
 
 def _added(answered: Answered, catalogue: Catalogue) -> tuple[str, ...]:
     """The columns whose rows add up to something."""
-    if answered.has_own_rows:
+    # What a list that was cut adds up to is no total of anything.
+    if answered.has_own_rows or any(isinstance(step, Limit) for step in answered.plan.steps):
         return ()
     typed = tuple(schemas(answered.plan, catalogue))
     answer = Answer(answered.plan, typed, answered.columns, answered.rows, answered.total)

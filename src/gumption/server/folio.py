@@ -18,6 +18,7 @@ from starlette.background import BackgroundTask
 
 from gumption.core.folio.changes import UNCHANGED, Changed
 from gumption.core.folio.document import html_of
+from gumption.core.folio.in_short import in_short
 from gumption.core.folio.page import MOST_PARTS, PageFile, Part
 from gumption.core.folio.working import Working
 from gumption.engines.limits import Stop
@@ -29,6 +30,7 @@ from gumption.server.folio_schemas import (
     FolioOut,
     FolioPageOut,
     FromTrailIn,
+    InShortOut,
     KeptOut,
     LinkIn,
     LinkOut,
@@ -143,6 +145,7 @@ def _page_out(folio: Folio, number: int, up_to: int | None = None) -> FolioPageO
     return FolioPageOut(
         **_brief(folio, page, worked, answers).model_dump(),
         told=told_of(shown, list(worked.values())),
+        in_short=[InShortOut(part=parts[one.place].id, sentence=one.sentence) for one in in_short(shown)],
         parts=[_part_out(p, worked.get(p.id)) for p in parts],
         workings=[
             PageWorkingOut(

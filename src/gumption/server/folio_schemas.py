@@ -110,10 +110,18 @@ class LinkOut(BaseModel):
     ends_at: dt.datetime
 
 
+class InShortOut(BaseModel):
+    """A sentence of a page in about a hundred words, and the part that it is of."""
+
+    part: int
+    sentence: str
+
+
 class FolioPageOut(PageBriefOut):
     """A page with all that stands on it."""
 
     told: str
+    in_short: list[InShortOut]
     parts: list[PartOut]
     workings: list[PageWorkingOut]
     """The latest first."""

@@ -5,12 +5,14 @@ from __future__ import annotations
 import datetime as dt
 import json
 import unittest
+from dataclasses import replace
 from decimal import Decimal
 
 from gumption.core.folio.as_html import as_html
 from gumption.core.folio.as_text import as_markdown, as_python
 from gumption.core.folio.changes import changed
 from gumption.core.folio.document import Document, Shown, rows_beside
+from gumption.core.folio.in_short import in_short
 from gumption.core.folio.page import AskedThen, Kept, Part, Watch
 from gumption.core.folio.watching import watched
 from gumption.core.folio.working import Working, packed
@@ -172,3 +174,23 @@ class Documents(unittest.TestCase):
         document = Document("Page", "", (Shown(part, problem="There is no column takings."),))
         for text in (as_html(document, ""), as_markdown(document)):
             self.assertIn("There is no column takings.", text)
+
+    def test_a_page_in_a_hundred_words(self) -> None:
+        seen = watched(Watch(column="takings", comparison="over", bound=20), self.shown("a").working or self.fail())
+        first = replace(self.shown("takings by shop"), since="19 Oct 2026", changed="Elm rose from second to first.")
+        parts = [
+            Shown(Part(kind="text", text="t")),
+            first,
+            replace(self.shown("b"), seen=seen),
+            self.shown("c"),
+            self.shown("d", finding="word " * 90),
+        ]
+        told = in_short(parts)
+        self.assertEqual(
+            [(t.place, t.sentence) for t in told],
+            [
+                (1, "Takings by shop: Elm rose from second to first."),
+                (2, "Takings over 20.00: 30.00 in <Elm> | */."),
+                (3, "Found."),
+            ],
+        )

@@ -2093,6 +2093,8 @@ export interface components {
             next_at: string | null;
             /** Told */
             told: string;
+            /** In Short */
+            in_short: components["schemas"]["InShortOut"][];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Workings */
@@ -2296,6 +2298,16 @@ export interface components {
             tables: {
                 [key: string]: components["schemas"]["MarkOut"][];
             };
+        };
+        /**
+         * InShortOut
+         * @description A sentence of a page in about a hundred words, and the part that it is of.
+         */
+        InShortOut: {
+            /** Part */
+            part: number;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * JobOut

@@ -131,16 +131,18 @@ def _by_label(before: Working, now: Working) -> Changed:
         words.append(_others(len(moved) - 1, len(same) - 1))
         figures.append(Moved(what=f"{name}, {last}", before=shown(was[last], field), now=shown(is_now[last], field)))
     totals = _total(list(was.values())), _total(list(is_now.values()))
-    if now.names[measure] in now.added and was and is_now and totals[0] != totals[1]:
-        words.append(f"total {_moved(*totals, field)}")
-        figures.append(Moved(what=f"total {name}", before=shown(totals[0], field), now=shown(totals[1], field)))
-    elif moved and not over_time:
+    adds_up = now.names[measure] in now.added and was and is_now and totals[0] != totals[1]
+    if moved and not over_time and not words:
         largest = max(moved, key=lambda label: _size(was[label], is_now[label]))
         words.append(f"{largest} {_moved(was[largest], is_now[largest], field)}")
-        if len(moved) > 1:
-            words.append(f"{written(len(moved) - 1)} more changed")
+        if len(moved) > 1 and not adds_up:
+            words.append(f"{plural(len(moved) - 1, 'other')} moved")
         values = shown(was[largest], field), shown(is_now[largest], field)
         figures.append(Moved(what=f"{name}, {largest}", before=values[0], now=values[1]))
+    if adds_up:
+        words.append(f"total {_moved(*totals, field)}")
+        summed = name if name.startswith("total") else f"total {name}"
+        figures.append(Moved(what=summed, before=shown(totals[0], field), now=shown(totals[1], field)))
     words = words or ["Further columns changed" if list(was) == list(is_now) else "The order is another"]
     return _told(words, figures)
 

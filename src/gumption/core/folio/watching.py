@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict
 
 from gumption.core.folio.page import Watch, Watched
 from gumption.core.folio.working import Working
-from gumption.core.model.types import Value
+from gumption.core.model.types import Type, Value
 from gumption.core.plan.fields import Field
 from gumption.core.plan.words import listed
 from gumption.core.present.numbers import is_share, shown
@@ -39,7 +39,8 @@ def watched(watch: Watch, working: Working) -> Seen:
         condition = f"{watch.column} {watch.comparison} {watch.bound:g}"
         return Seen(met=False, condition=condition, words=f"there is no figure {watch.column} any more")
     place = working.names.index(watch.column)
-    bound: Value = Decimal(repr(watch.bound)) if not is_share(field) else watch.bound
+    whole = field.type is Type.INTEGER and watch.bound.is_integer()
+    bound: Value = int(watch.bound) if whole else watch.bound if is_share(field) else Decimal(repr(watch.bound))
     condition = f"{_OF[watch.of]}{working.heads[place]} {watch.comparison} {shown(bound, field)}"
     rows = _rows(watch.of, working)
     if watch.of == "total":

@@ -207,12 +207,10 @@ function Workings({ page }: { page: FolioPage }) {
 const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
 const timeOf = (iso: string) => clock.format(new Date(iso));
 
-/** The figures that are others than at the working before. */
+/** The figures that are others than at the working before, under the question that they are of. */
 function WhatChanged({ page }: { page: FolioPage }) {
-  const rows = page.parts.flatMap((part) =>
-    (part.changed.figures ?? []).map((figure) => ({ ...figure, id: `${part.id} ${figure.what}` })),
-  );
-  if (rows.length === 0) return null;
+  const parts = page.parts.filter((part) => part.changed.figures?.length);
+  if (parts.length === 0) return null;
   return (
     <>
       <hr className="my-4 border-rule" />
@@ -227,15 +225,22 @@ function WhatChanged({ page }: { page: FolioPage }) {
             <th className="py-1 text-right font-normal">now</th>
           </tr>
         </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.id} className="even:bg-band">
-              <td className="py-1 pr-2">{row.what}</td>
-              <td className="py-1 pl-2 text-right font-mono">{row.before}</td>
-              <td className="py-1 pl-2 text-right font-mono">{row.now}</td>
+        {parts.map((part) => (
+          <tbody key={part.id}>
+            <tr>
+              <th colSpan={3} scope="rowgroup" className="pt-1.5 text-left font-normal text-soft">
+                {part.question}
+              </th>
             </tr>
-          ))}
-        </tbody>
+            {part.changed.figures?.map((figure) => (
+              <tr key={figure.what} className="border-b border-rule">
+                <td className="py-1 pr-2">{figure.what}</td>
+                <td className="py-1 pl-2 text-right font-mono">{figure.before}</td>
+                <td className="py-1 pl-2 text-right font-mono">{figure.now}</td>
+              </tr>
+            ))}
+          </tbody>
+        ))}
       </table>
     </>
   );

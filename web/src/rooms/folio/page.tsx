@@ -7,6 +7,7 @@ import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
 import { Button, Key, Link, ProblemNote } from "../../ui/primitives";
 import { AnswerPart } from "./answer-part";
+import { toPart } from "./parts-list";
 import { HeadingPart, NewPart, TextPart } from "./text-part";
 import { usePageChange } from "./use-page";
 
@@ -41,6 +42,7 @@ export function PageView({ page }: { page: FolioPage }) {
           <span className="text-caution"> Since then {listed(page.older_than)} changed; work it again.</span>
         )}
       </p>
+      {page.answers > 1 && <InShort page={page} />}
       {earlier && (
         <p className="mt-2 border-l-2 border-pen py-1 pl-3" data-testid="earlier">
           As it stood on {dayOf(earlier.worked_at)}. <Link onClick={() => go.folio(page.id)}>As it stands now</Link>
@@ -62,6 +64,29 @@ export function PageView({ page }: { page: FolioPage }) {
       ))}
       {!fixed && <NewPart page={page} />}
     </article>
+  );
+}
+
+/** The page in about a hundred words, each sentence a way to what it is of. */
+function InShort({ page }: { page: FolioPage }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="mt-1" data-testid="in-short">
+      <Link className="text-xs" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? "Hide what it says in short" : "What it says in short"}
+      </Link>
+      {open && (
+        <ul className="mt-1 border-l-2 border-rule pl-3 font-serif text-base leading-snug">
+          {page.in_short.map((one) => (
+            <li key={one.part} className="py-0.5">
+              <button type="button" className="text-left hover:text-pen" onClick={() => toPart(one.part)}>
+                {one.sentence}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
   );
 }
 

@@ -6,6 +6,9 @@ import { usePageChange } from "./use-page";
 
 export const placeOfPart = (id: number) => `part-${id}`;
 
+/** Bring a part of the page into sight. */
+export const toPart = (id: number) => document.getElementById(placeOfPart(id))?.scrollIntoView({ block: "start" });
+
 const named = (part: Part) =>
   part.kind === "answer" ? part.question : part.text.replace(/[#*_>`]/g, "").trim() || "an empty text";
 
@@ -55,7 +58,7 @@ export function PartsList({ page }: { page: FolioPage }) {
           >
             <button
               type="button"
-              onClick={() => document.getElementById(placeOfPart(part.id))?.scrollIntoView({ block: "start" })}
+              onClick={() => toPart(part.id)}
               onKeyDown={(e) => {
                 if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
                 e.preventDefault();

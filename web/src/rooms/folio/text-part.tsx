@@ -66,11 +66,11 @@ export function TextPart({ page, part, fixed }: Props) {
           onLeave={() => setWriting(false)}
         />
       ) : (
-        <>
+        <div className="flex items-start gap-4">
           {/* The server made it of Markdown in which no tag is a person's own. */}
-          <div className="written" dangerouslySetInnerHTML={{ __html: part.html }} />
+          <div className="written min-w-0 flex-1" dangerouslySetInnerHTML={{ __html: part.html }} />
           {!fixed && <Acts page={page} part={part} onChange={() => setWriting(true)} />}
-        </>
+        </div>
       )}
       {change.isError && <ProblemNote error={change.error} />}
     </section>
@@ -94,10 +94,10 @@ export function HeadingPart({ page, part, fixed }: Props) {
           onLeave={() => setWriting(false)}
         />
       ) : (
-        <>
-          <h2 className="font-serif text-2xl font-medium">{part.text}</h2>
+        <div className="flex items-baseline gap-4">
+          <h2 className="min-w-0 flex-1 font-serif text-2xl font-medium">{part.text}</h2>
           {!fixed && <Acts page={page} part={part} onChange={() => setWriting(true)} />}
-        </>
+        </div>
       )}
       {change.isError && <ProblemNote error={change.error} />}
     </section>
@@ -108,7 +108,7 @@ export function HeadingPart({ page, part, fixed }: Props) {
 function Acts({ page, part, onChange }: { page: FolioPage; part: Part; onChange: () => void }) {
   const drop = usePageChange(() => api.dropPart(page.id, part.id));
   return (
-    <p className="flex gap-3 text-xs opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
+    <p className="flex shrink-0 gap-3 text-xs opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 [@media(hover:none)]:opacity-100">
       <Link onClick={onChange}>change</Link>
       <Link className="text-soft" onClick={() => drop.mutate(undefined)}>
         take off
