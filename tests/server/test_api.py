@@ -190,6 +190,9 @@ class Questions(Served):
         self.assertEqual(
             [[r[0], str(r[1]), float(r[2])] for r in zip(*table.to_pydict().values(), strict=True)], answer["rows"]
         )
+        listed = self.client.get(f"{AT}/trail/{answer['id']}/file?form=json").json()
+        self.assertEqual([list(r.values()) for r in listed], answer["rows"])
+        self.assertEqual(list(listed[0]), [f["name"] for f in answer["fields"]])
         self.assertEqual(self.client.get(f"{AT}/trail/{answer['id']}/file?form=doc").status_code, 422)
 
     def test_the_rows_behind_a_row(self) -> None:

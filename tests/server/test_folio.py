@@ -112,9 +112,20 @@ class Folio(Served):
         part = self.call("POST", f"{at}/work", {})["parts"][0]
         self.assertIsNone(part["answer"])
         self.assertIn("no column shop", part["problem"])
+        self.replaced(takings(100, 300, shop="shop_name"))
+        part = self.call("POST", f"{at}/work", {})["parts"][0]
+        self.assertEqual(part["mend"], "It seems that “shop” had become “shop_name”.")
+        page = self.call("POST", f"{at}/parts/{part['id']}/mended")
+        self.assertEqual(page["parts"][0]["answer"]["rows"][0], ["Elm", 300.0])
+        self.assertEqual(self.call("POST", f"{at}/work", {})["parts"][0]["problem"], "")
+        self.client.delete(f"{AT}/tables/till")
+        self.assertIn("no table till", self.call("POST", f"{at}/work", {})["parts"][0]["problem"])
+        self.send({"till.csv": takings(100, 300)})
+        page = self.page("total takings by shop")
+        at = f"/folio/{page['id']}"
         self.replaced(takings(120, 300))
         page = self.call("POST", f"{at}/work", {})
-        self.assertEqual(page["parts"][0]["changed"]["words"], "Total rose from 550.00 to 570.00, up 3.6%.")
+        self.assertEqual(page["parts"][0]["changed"]["words"], "Oak rose from 100.00 to 120.00, up 20.0%; total rose from 550.00 to 570.00, up 3.6%.")
 
     def test_watches_are_told_in_the_folio_and_its_feed(self) -> None:
         page = self.page("share of missed by shop")

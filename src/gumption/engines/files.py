@@ -1,8 +1,9 @@
-"""An answer as Parquet."""
+"""An answer as Parquet, or as JSON."""
 
 from __future__ import annotations
 
 import datetime as dt
+import json
 from collections.abc import Iterable, Sequence
 from decimal import Decimal
 from pathlib import Path
@@ -12,9 +13,24 @@ import pyarrow.parquet as pq
 
 from gumption.core.model.types import Type, Value
 from gumption.core.plan.fields import Field, Schema
+from gumption.engines.answering import json_value
 
 Rows = Iterable[Sequence[Sequence[Value]]]
 """Rows, some at a time."""
+
+
+def write_json(path: Path, schema: Schema, batches: Rows) -> None:
+    """All rows of an answer as a list of objects, in JSON: exact decimals as numbers, times as ISO text."""
+    names = list(schema)
+    with path.open("w", encoding="utf-8") as file:
+        file.write("[")
+        begun = False
+        for rows in batches:
+            for row in rows:
+                told = {name: json_value(value) for name, value in zip(names, row, strict=True)}
+                file.write((",\n" if begun else "\n") + json.dumps(told, ensure_ascii=False))
+                begun = True
+        file.write("\n]\n")
 
 
 def write_parquet(path: Path, schema: Schema, batches: Rows) -> None:

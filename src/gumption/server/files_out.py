@@ -6,11 +6,12 @@ import re
 from typing import Literal
 from urllib.parse import quote
 
-FileForm = Literal["csv", "xlsx", "parquet"]
+FileForm = Literal["csv", "xlsx", "parquet", "json"]
 MEDIA: dict[FileForm, str] = {
     "csv": "text/csv",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "parquet": "application/vnd.apache.parquet",
+    "json": "application/json",
 }
 PageForm = Literal["html", "pdf", "xlsx", "md", "ipynb", "py", "sql", "json"]
 PAGE_MEDIA: dict[PageForm, str] = {
@@ -21,7 +22,7 @@ PAGE_MEDIA: dict[PageForm, str] = {
     "ipynb": "application/x-ipynb+json",
     "py": "text/x-python",
     "sql": "application/sql",
-    "json": "application/json",
+    "json": MEDIA["json"],
 }
 _MOST_NAME = 60
 

@@ -83,7 +83,7 @@ class PartOut(BaseModel):
     problem: str
     """Why it could not be worked."""
     mend: str
-    """How its question would be read now, where that is another way than it was kept."""
+    """How it could be kept from now on, as a sentence; empty where there is nothing to mend."""
     changed: Changed
     seen: Seen | None
     worked_at: dt.datetime | None

@@ -6,6 +6,7 @@ import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from gumption.core.folio.mending import renamed
 from gumption.core.folio.page import AskedThen, Kept
 from gumption.core.folio.working import Working
 from gumption.core.model.wish import ChartWish
@@ -37,7 +38,7 @@ class WorkedAgain:
     problem: str = ""
     """Why it cannot be worked."""
     mend: str = ""
-    """How its question would be read now, where that is another way than it was kept."""
+    """How it could be kept from now on, as a sentence: by other names, or as its question is read now."""
 
 
 def keep(desk: Desk, stop: Stop, chain: Chain, day: dt.date, drawn: str, versions: Versions) -> WorkedAgain:
@@ -67,11 +68,17 @@ def work_again(desk: Desk, stop: Stop, kept: Kept, day: dt.date, versions: Versi
         if now is not None:
             return _worked(desk, stop, kept, _of(now.readings[0]), day, versions, now)
     other = None if by_hand else _read(desk, kept, day)
-    mend = other.readings[0].words if other is not None else ""
+    mend = f"It could be read as {other.readings[0].words}." if other is not None else ""
     try:
         plan = read_plan(kept.plan, desk.catalogue)
     except PlanError as error:
-        return WorkedAgain(kept, None, f"It no longer fits the tables: {error}.", mend)
+        named = renamed(kept.plan, desk.catalogue)
+        return WorkedAgain(
+            kept,
+            None,
+            f"It no longer fits the tables: {error}.",
+            f"It seems that {named.words}." if named is not None else mend,
+        )
     study = then.readings[0].study if then is not None else None
     found = _worked(desk, stop, kept, (plan, study, None), day, versions, note=_NOTE if mend else "")
     return WorkedAgain(found.kept, found.working, found.problem, mend)
@@ -81,7 +88,15 @@ _NOTE = "Worked as it was kept; its words would be read otherwise now."
 
 
 def mend(desk: Desk, stop: Stop, kept: Kept, day: dt.date, versions: Versions) -> WorkedAgain:
-    """A kept answer whose question is read anew, and kept so. Raises ApiProblem where it cannot be, and WasStopped."""
+    """A kept answer by the names that its tables have now, or as its question is read now, and kept so.
+
+    Raises ApiProblem where neither can be, and WasStopped.
+    """
+    named = renamed(kept.plan, desk.catalogue)
+    if named is not None:
+        words = plan_words(named.plan)
+        renewed = kept.model_copy(update={"plan": _document(named.plan), "reading": words, "day": day})
+        return _worked(desk, stop, renewed, (named.plan, None, None), day, versions)
     found = None if kept.chain[-1].by_hand else _read(desk, kept, day)
     if found is None:
         raise ApiProblem(422, "Its question cannot be read over the tables as they are now.", "Ask it anew.")

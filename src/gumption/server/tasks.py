@@ -31,7 +31,7 @@ from gumption.core.study.studied import Study
 from gumption.engines.answering import Answered
 from gumption.engines.choosing import taken
 from gumption.engines.errors import CannotAnswer, WasStopped
-from gumption.engines.files import write_parquet
+from gumption.engines.files import write_json, write_parquet
 from gumption.engines.limits import Stop
 from gumption.engines.reporting import working_of
 from gumption.engines.workbook import Sheet, write_workbook
@@ -178,6 +178,8 @@ def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, f
         case "csv":
             with path.open("w", encoding="utf-8", newline="") as file:
                 file.writelines(csv_pieces([(n, f.type) for n, f in schema.items()], rows))
+        case "json":
+            write_json(path, schema, rows)
         case "parquet":
             write_parquet(path, schema, rows)
         case "xlsx":

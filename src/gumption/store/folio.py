@@ -72,7 +72,7 @@ class Worked:
     """The tables that it was worked from, and which version of each."""
     problem: str = ""
     mend: str = ""
-    """How its question would be read now, where that is another way."""
+    """How it could be kept from now on, as a sentence; empty where there is nothing to mend."""
     changed: Changed = _UNCHANGED
     seen: Seen | None = None
     worked_at: dt.datetime | None = None

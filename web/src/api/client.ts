@@ -138,7 +138,7 @@ export const apiOf = (workspace: () => number) => {
     fileOf: (table: string, form: "csv" | "parquet") =>
       ROOT + here(`/tables/${encodeURIComponent(table)}/file?form=${form}`),
     pictureAt: (address: string) => ROOT + here(`/picture?${new URLSearchParams({ address })}`),
-    fileOfAnswer: (id: number, form: "csv" | "xlsx" | "parquet" = "csv") =>
+    fileOfAnswer: (id: number, form: "csv" | "xlsx" | "parquet" | "json" = "csv") =>
       ROOT + here(`/trail/${id}/file?form=${form}`),
     setRecipe: (table: string, recipe: Recipe) =>
       call<Job>(here(`/tables/${encodeURIComponent(table)}/recipe`), sent("PUT", recipe)),

@@ -251,7 +251,7 @@ function Save({
       .match(/[\p{L}\p{N}]+/gu)
       ?.join("-")
       .slice(0, 60) || "answer";
-  const file = (form: "csv" | "xlsx" | "parquet", words: string) => (
+  const file = (form: "csv" | "xlsx" | "parquet" | "json", words: string) => (
     <DropdownMenu.Item asChild className={MENU_ITEM}>
       <a href={api.fileOfAnswer(answer.id, form)} download>
         {words}
@@ -276,6 +276,7 @@ function Save({
           {file("csv", "CSV, all rows")}
           {file("xlsx", "Workbook with its proof (XLSX)")}
           {file("parquet", "Parquet")}
+          {file("json", "JSON, all rows")}
           <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void page()}>
             A page of its own (HTML)
           </DropdownMenu.Item>

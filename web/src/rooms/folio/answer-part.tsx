@@ -56,7 +56,7 @@ export function AnswerPart({
           {answer.doubt && <p className="mt-1 text-caution">{answer.doubt}</p>}
           {answer.note && !part.problem && (
             <p className="mt-1 text-caution">
-              {answer.note} {part.mend && !fixed && <Mend page={page} part={part} />}
+              {answer.note} {part.mend} {part.mend && !fixed && <Mend page={page} part={part} />}
             </p>
           )}
           <What answer={answer} />
@@ -95,7 +95,7 @@ function Failed({ page, part, fixed }: { page: FolioPage; part: Part; fixed: boo
       <p className="text-stop">{part.problem}</p>
       {part.mend && !fixed && (
         <p className="mt-1">
-          It could be read as {part.mend}. <Mend page={page} part={part} />
+          {part.mend} <Mend page={page} part={part} />
         </p>
       )}
     </div>
@@ -106,9 +106,7 @@ function Mend({ page, part }: { page: FolioPage; part: Part }) {
   const mend = usePageChange(() => api.mendPart(page.id, part.id));
   return (
     <>
-      <Link title={part.mend} onClick={() => mend.mutate(undefined)}>
-        {mend.isPending ? "Reading it…" : "Read it so from now on"}
-      </Link>
+      <Link onClick={() => mend.mutate(undefined)}>{mend.isPending ? "Mending it…" : "Keep it so from now on"}</Link>
       {mend.isError && <ProblemNote error={mend.error} />}
     </>
   );
