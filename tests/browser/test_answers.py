@@ -29,6 +29,13 @@ class Answers(Page):
         for path in cls.files:
             workspace.add_file(path, path.name, lambda _what, _share: None)
 
+    def test_0_what_stands_out_in_all_tables_comes_by_itself(self) -> None:
+        self.visit("ask")
+        self.see("of 2 tables looked at", "[data-testid=worth-of-all]")
+        self.see("is missing in 100% of those with attended: no", "[data-testid=worth-of-all]")
+        self.browser.find_element(By.CSS_SELECTOR, "[data-testid=worth-of-all] li button").click()
+        self.see("visits", "section")
+
     def ask(self, question: str) -> None:
         self.visit("ask")
         self.type_question(question, Keys.ENTER)

@@ -18,6 +18,7 @@ from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Limits, Stop
 from gumption.server.desk import Desk, Opening, Taught
 from gumption.server.problems import WorkBroke
+from gumption.server.runs import Runs
 from gumption.server.their_process import run_theirs_apart
 from gumption.server.workers import Here, Processes, stoppable
 
@@ -91,6 +92,11 @@ def deaf(desk: Desk, _stop: Stop, seconds: float) -> str:
     return "slept"
 
 
+def tell(desk: Desk, stop: Stop) -> str:
+    stop.tell("half of it")
+    return sleep(desk, stop, 30.0)
+
+
 def fall_once(desk: Desk, _stop: Stop, mark: Path) -> str:
     if not mark.exists():
         mark.touch()
@@ -125,6 +131,19 @@ class Working(unittest.TestCase):
             with self.assertRaises(WasStopped):
                 future.result(timeout=2)
         self.assertGreater(self.workers.submit("answer", Stop(), 60, number).result(timeout=5), 0)
+
+    def test_how_far_it_is_comes_out_of_its_process(self) -> None:
+        runs = Runs()
+        with runs.running("r1") as stop:
+            future = self.workers.submit("answer", stop, 60, tell)
+            end = time.monotonic() + 20
+            while not runs.told("r1") and time.monotonic() < end:
+                time.sleep(0.02)
+            self.assertEqual(runs.told("r1"), "half of it")
+            runs.stop("r1")
+            with self.assertRaises(WasStopped):
+                future.result(timeout=5)
+        self.assertIsNone(runs.told("r1"))
 
     def test_a_time_limit_ends_what_does_not_listen(self) -> None:
         start = time.monotonic()

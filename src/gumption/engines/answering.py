@@ -11,6 +11,7 @@ from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from decimal import Decimal
+from itertools import count
 
 import duckdb
 import sqlglot
@@ -42,7 +43,7 @@ from gumption.core.present.chart import Drawing, chart, kinds_for
 from gumption.core.present.csv_out import csv_pieces
 from gumption.core.present.finding import finding
 from gumption.core.present.marks import Spec
-from gumption.core.study.studied import Studied, Study, studied
+from gumption.core.study.studied import Fetch, Studied, Study, looks_of, studied
 from gumption.engines.duck import DuckEngine
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.kept import Kept
@@ -171,6 +172,17 @@ class Answerer:
             return worked.rows[:most]
         return self._run(self.code(plan), stop, most)[1]
 
+    def _fetching(self, study: Study, stop: Stop) -> Fetch:
+        """What gives a study the rows of its further plans, and tells how far it is."""
+        wanted, numbers = looks_of(study), count(1)
+
+        def fetch(plan: Plan) -> list[tuple[Value, ...]] | None:
+            of = f" of {wanted}" if wanted else ""
+            stop.tell(f"looking at it, {next(numbers)}{of}")
+            return self._held(plan, stop)
+
+        return fetch
+
     def _held(self, plan: Plan, stop: Stop) -> list[tuple[Value, ...]] | None:
         """All rows of a plan that a study needs; None where they are more than are kept. Raises CannotAnswer, and WasStopped."""
         if stop.asked():
@@ -233,6 +245,7 @@ class Answerer:
         sql = self.code(plan)
         worked: Worked | None = None
         problem: Check | None = words.SECOND_FOLLOWS
+        stop.tell("working it out")
         if not twice:
             columns, rows, total = self._first(sql, stop)
             problem = self._doubling(plan, stop) or problem
@@ -254,7 +267,7 @@ class Answerer:
         answer = Answer(plan, typed, columns, rows, total)
         checks += check_after(answer, worked, self.catalogue)
         drawing = chart(answer, wish)
-        found = studied(study, answer, as_of, lambda p: self._held(p, stop)) if study is not None and rows else None
+        found = studied(study, answer, as_of, self._fetching(study, stop)) if study is not None and rows else None
         kinds = kinds_for(answer)
         if found is not None:
             # What a study looks at more closely is said once.

@@ -28,9 +28,12 @@ class Limits:
 
 
 class Stop:
-    """Stops a piece of work from another thread, before or while it runs."""
+    """Stops a piece of work from another thread, before or while it runs, and hears from it how far it is."""
 
-    def __init__(self) -> None:
+    def __init__(self, hear: Callable[[str], None] | None = None) -> None:
+        self.told = ""
+        """How far the work is, as it told last."""
+        self._hear = hear
         self._lock = threading.Lock()
         self._calls: list[Callable[[], None]] = []
         self._once: list[Callable[[], None]] = []
@@ -38,6 +41,12 @@ class Stop:
 
     def asked(self) -> bool:
         return self._asked
+
+    def tell(self, words: str) -> None:
+        """Say how far the work is."""
+        self.told = words
+        if self._hear is not None:
+            self._hear(words)
 
     def now(self) -> None:
         """Stop what runs, and what would begin later."""

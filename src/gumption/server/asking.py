@@ -38,6 +38,7 @@ from gumption.server.schemas import (
     PlanIn,
     QuestionIn,
     RemarkOut,
+    RunOut,
     TheirSqlIn,
     TheirSqlOut,
     TrailIn,
@@ -325,6 +326,15 @@ async def post_sql(at: At, body: TheirSqlIn, request: Request) -> TheirSqlOut:
         whole=theirs.whole,
         seconds=time.perf_counter() - start,
     )
+
+
+@asked.get("/runs/{run}")
+async def get_run(at: At, run: str) -> RunOut:
+    """How far a piece of work is."""
+    told = at.asking.runs.told(run)
+    if told is None:
+        raise ApiProblem(404, "That is over already.")
+    return RunOut(told=told)
 
 
 @asked.post("/runs/{run}/stop", status_code=204)

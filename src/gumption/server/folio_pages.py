@@ -82,7 +82,8 @@ class Folio:
         begun = [(p, self._begin(stop, work_again, p.part.kept, day, versions)) for p in parts]
         before = self.records.last_contents(page)
         found = []
-        for stored, future in begun:
+        for done, (stored, future) in enumerate(begun):
+            stop.tell(f"{done} of {plural(len(begun), 'answer')} worked")
             try:
                 again = future.result()
             except WasStopped:
@@ -126,7 +127,10 @@ class Folio:
 
     def _begin(self, stop: Stop, task: Task, *given: object) -> Future[WorkedAgain]:
         seconds = self.workspace.limits.seconds
-        return self.workspace.workers.submit("answer", stop, seconds, InStyle(task, style_now()), *given)
+        # Each answer has a stop of its own: what it tells of itself is not how far the page is.
+        own = Stop()
+        stop.calling(own.now)
+        return self.workspace.workers.submit("answer", own, seconds, InStyle(task, style_now()), *given)
 
     def _done(self, stop: Stop, task: Task, *given: object) -> WorkedAgain:
         return self._begin(stop, task, *given).result()

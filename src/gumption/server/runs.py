@@ -40,6 +40,12 @@ class Runs:
         for stop in stops:
             stop.now()
 
+    def told(self, run: str) -> str | None:
+        """How far a run is, as it told last; None where it is over, or was never begun."""
+        with self._lock:
+            stop = self._stops.get(run)
+        return stop.told if stop is not None else None
+
     def stop(self, run: str) -> bool:
         """Stop a run; False where it is over, or was never begun."""
         with self._lock:

@@ -407,12 +407,20 @@ class MarkIn(BaseModel):
     because: Annotated[str, StringConstraints(strip_whitespace=True, max_length=1_000)] = ""
 
 
+class RunOut(BaseModel):
+    """How far a piece of work is, in words; empty where it told nothing yet."""
+
+    told: str
+
+
 class RemarkOut(BaseModel):
     """One thing that stands out, and the question that shows it."""
 
     sentence: str
     question: str
     chart: dict[str, Any] | None
+    score: float
+    """How surprising and large it is; the most comes first."""
 
 
 class KeepsOut(BaseModel):

@@ -78,7 +78,7 @@ def cells_out(rows: Sequence[Sequence[Value]], schema: dict[str, Field]) -> list
 
 def remarks_out(remarks: Sequence[Remark]) -> list[RemarkOut]:
     """What stands out, as it is sent."""
-    return [RemarkOut(sentence=r.sentence, question=r.question, chart=r.chart) for r in remarks]
+    return [RemarkOut(sentence=r.sentence, question=r.question, chart=r.chart, score=r.score) for r in remarks]
 
 
 def _study_out(study: Studied) -> StudyOut:

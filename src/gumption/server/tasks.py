@@ -127,6 +127,7 @@ def brief(desk: Desk, _stop: Stop, text: str, day: dt.date) -> BriefOut:
 
 def answer(desk: Desk, stop: Stop, body: QuestionIn, chain: Chain, day: dt.date) -> Told:
     """A question read, chosen and worked. Raises ApiProblem where there is none, and WasStopped."""
+    stop.tell("reading the question")
     found = desk.understand(body.question, chain, day, body.terms)
     if not body.question.strip():
         raise ApiProblem(422, "There is no question.", found.problem)

@@ -6,6 +6,7 @@ The server's own process only takes requests and keeps records, so that it answe
 from __future__ import annotations
 
 import contextlib
+import functools
 import itertools
 import logging
 import os
@@ -168,6 +169,12 @@ class _Halt:
 
 
 @dataclass(frozen=True)
+class _Told:
+    number: int
+    words: str
+
+
+@dataclass(frozen=True)
 class _Done:
     number: int
     result: Any = None
@@ -186,6 +193,7 @@ class _Pending:
     near: str
     until: float
     seconds: float
+    stop: Stop
     future: Future[Any] = field(default_factory=Future)
     tried: int = 0
     halted: float | None = None
@@ -276,7 +284,7 @@ class Processes:
         """See Workers.submit."""
         number = next(self._numbers)
         until = time.monotonic() + seconds
-        pending = _Pending(_Do(number, workspace, task, given), kind, near, until, seconds)
+        pending = _Pending(_Do(number, workspace, task, given), kind, near, until, seconds, stop)
         self._give(pending)
         stop.calling(lambda: self._halt(pending, WasStopped()))
         return pending.future
@@ -332,6 +340,11 @@ class Processes:
                 break
             if isinstance(message, logging.LogRecord):
                 logging.getLogger(message.name).handle(message)
+            elif isinstance(message, _Told):
+                with self._lock:
+                    told = process.tasks.get(message.number)
+                if told is not None:
+                    told.stop.tell(message.words)
             elif isinstance(message, _Done):
                 with self._lock:
                     pending = process.tasks.pop(message.number, None)
@@ -449,6 +462,9 @@ def _work(pipe: Connection) -> None:
         finally:
             stops.pop(asked.number, None)
 
+    def tell(number: int, words: str) -> None:
+        send(_Told(number, words))
+
     threads = ThreadPoolExecutor(SIDE_BY_SIDE, "work")
     while True:
         try:
@@ -463,7 +479,7 @@ def _work(pipe: Connection) -> None:
             case _PutDown(workspace):
                 del opened[workspace]
             case _Do(number, workspace):
-                stops[number] = Stop()
+                stops[number] = Stop(functools.partial(tell, number))
                 threads.submit(do, message, opened[workspace], stops[number])
             case _Halt(number) if number in stops:
                 stops[number].now()

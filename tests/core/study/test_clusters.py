@@ -5,12 +5,14 @@ from __future__ import annotations
 import random
 import unittest
 from collections import Counter
+from unittest import mock
 
 import numpy as np
 from sklearn.metrics import adjusted_rand_score
 
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.fields import Field
+from gumption.core.reading.read import QuestionReader
 from gumption.core.study.clusters import Clusters, Feature, grouped
 from tests.support import DEMO_DAY, demo
 
@@ -61,6 +63,7 @@ class Asking(unittest.TestCase):
             ("split the owners into groups", "owners"),
             ("what groups of owners are there", "owners"),
             ("group the animals by weight and age", "animals"),
+            ("group the reasons", "reasons"),
             ("group the owners by town", None),
             ("group the visits by clinic and reason", None),
             ("split visits by reason", None),
@@ -77,6 +80,11 @@ class Asking(unittest.TestCase):
                 found = reader.read(question, DEMO_DAY)
                 self.assertEqual((found.status, found.unread), ("answered", ()))
                 self.assertEqual(len(found.readings[0].ask.groups), 1)
+
+    def test_more_than_are_held_is_said(self) -> None:
+        with mock.patch("gumption.core.reading.clustering.MOST_THINGS", 100):
+            found = QuestionReader(demo()[1].catalogue).read("group the owners", DEMO_DAY)
+        self.assertEqual((found.status, "more than 100 owners" in found.problem), ("declined", True), found.problem)
 
     def test_what_is_told(self) -> None:
         opened, reader = demo()

@@ -20,6 +20,7 @@ from gumption.core.study.differences import remarks_of_ties
 from gumption.core.study.look import Look, Remark, TieProbe, worth_telling
 from gumption.core.study.studied import Studied
 from gumption.engines.choosing import chosen
+from gumption.engines.limits import Stop
 from tests.support import DEMO_DAY, demo
 
 TABLES = int(os.environ.get("GUMPTION_LOOKS", "10"))
@@ -151,8 +152,10 @@ class Telling(unittest.TestCase):
             with self.subTest(question):
                 first = chosen(reader.read(question, DEMO_DAY), opened.answerer).readings[0]
                 self.assertIsInstance(first.study, Look)
-                answered = opened.answerer.answer(first.plan, DEMO_DAY, study=first.study)
+                stop = Stop()
+                answered = opened.answerer.answer(first.plan, DEMO_DAY, study=first.study, stop=stop)
                 assert answered.studied is not None
+                self.assertRegex(stop.told, r"^looking at it, (\d+) of \1$", "it tells how far it is to its end")
                 self.assertIn(told, " | ".join(r.sentence for r in answered.studied.remarks))
 
     def test_each_question_shows_it(self) -> None:

@@ -134,7 +134,8 @@ export const apiOf = (workspace: () => number) => {
         ),
       ),
     look: (table: string) => call<Look>(here(`/tables/${encodeURIComponent(table)}/look`)),
-    worth: (table: string) => call<Remark[]>(here(`/tables/${encodeURIComponent(table)}/worth`)),
+    worth: (table: string, run = "") =>
+      call<Remark[]>(here(`/tables/${encodeURIComponent(table)}/worth?${new URLSearchParams({ run })}`)),
     fileOf: (table: string, form: "csv" | "parquet") =>
       ROOT + here(`/tables/${encodeURIComponent(table)}/file?form=${form}`),
     pictureAt: (address: string) => ROOT + here(`/picture?${new URLSearchParams({ address })}`),
@@ -195,6 +196,8 @@ export const apiOf = (workspace: () => number) => {
     forget: (id: number) => call<void>(here(`/lessons/${id}`), { method: "DELETE" }),
     mark: (entry: number, right: boolean, because = "") =>
       call<Lesson>(here(`/trail/${entry}/mark`), sent("POST", { right, because })),
+    /** How far a piece of work is, in words. */
+    run: (run: string) => call<{ told: string }>(here(`/runs/${run}`)),
     /** Stop a piece of work; one that ended in the meantime needs no stopping. */
     stop: (run: string) => call<void>(here(`/runs/${run}/stop`), { method: "POST" }).catch(() => undefined),
     planSql: (plan: Answered["plan"], dialect: Dialect) =>

@@ -1018,6 +1018,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/runs/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Run
+         * @description How far a piece of work is.
+         */
+        get: operations["get_run_api_v1_workspaces__workspace__runs__run__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/runs/{run}/stop": {
         parameters: {
             query?: never;
@@ -2994,6 +3014,8 @@ export interface components {
             chart: {
                 [key: string]: unknown;
             } | null;
+            /** Score */
+            score: number;
         };
         /**
          * RemoveStep
@@ -3059,6 +3081,14 @@ export interface components {
             rows: (string | number | boolean | null)[][];
             /** Total */
             total: number;
+        };
+        /**
+         * RunOut
+         * @description How far a piece of work is, in words; empty where it told nothing yet.
+         */
+        RunOut: {
+            /** Told */
+            told: string;
         };
         /**
          * Schedule
@@ -5688,6 +5718,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TheirSqlOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_run_api_v1_workspaces__workspace__runs__run__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             /** @description Default Response */

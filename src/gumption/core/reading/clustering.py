@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Table
+from gumption.core.model.style import written
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Plan
@@ -17,6 +18,8 @@ from gumption.core.reading.words import quantity_words
 from gumption.core.study.clusters import Clusters, Feature
 
 _MOST_FEATURES, _MOST_BELOW = 6, 3
+MOST_THINGS = 200_000
+"""Things that are put into groups: more are not held."""
 
 
 def clusters_of(ask: m.Ask, planner: Planner) -> tuple[Clusters, Plan] | None:
@@ -26,21 +29,48 @@ def clusters_of(ask: m.Ask, planner: Planner) -> tuple[Clusters, Plan] | None:
     """
     catalogue = planner.nouns.catalogue
     named_by = numbers_named(ask, planner.nouns)
-    of = next((g.key.table for g in ask.groups if isinstance(g, m.Col)), ask.head)
+    by = next((g for g in ask.groups if isinstance(g, m.Col)), None)
+    of = by.key.table if by is not None else ask.head
     table = catalogue.table(of)
-    if table.key is None:
-        raise CannotStudy(f"nothing tells one of the {called(table)} from another")
-    key = m.Col(m.ColumnKey(table.name, table.key.name))
-    quantities = named_by if len(named_by) > 1 or (named_by and ask.groups) else list(_told_of(table, planner))
+    # Kinds of what happened are things of their own: the shops of sales, where shops have no table. Rows that others
+    # point at are things themselves, whichever of their columns they were called by.
+    pointed_at = any(r.other == table.name for r in catalogue.relationships)
+    kinds = by if by is not None and not pointed_at and _is_kind(table, by) else None
+    things = _many(named(table.column(kinds.key.column))) if kinds is not None else called(table)
+    if kinds is None and table.key is None:
+        raise CannotStudy(f"nothing tells one of the {things} from another")
+    if kinds is None and table.rows > MOST_THINGS and not ask.where:
+        raise CannotStudy(f"there are more than {written(MOST_THINGS)} {things}; ask for some of them")
+    key = kinds or m.Col(m.ColumnKey(table.name, table.key.name if table.key is not None else ""))
+    told_of = _told_of_kinds(table) if kinds is not None else _told_of(table, planner)
+    quantities = named_by if len(named_by) > 1 or (named_by and ask.groups) else list(told_of)
     if len(quantities) < 2:
-        raise CannotStudy(f"there are no two numbers that tell of each of the {called(table)}")
+        raise CannotStudy(f"there are no two numbers that tell of each of the {things}")
     quantities = quantities[:_MOST_FEATURES]
     # Things that nothing belongs to are things all the same.
     themselves = m.Aggregated("count", None, table.name)
     told = tuple(q for q in quantities if q != themselves)
     plan = planner.plan_of(m.Ask(table.name, where=ask.where, quantities=(themselves, *told), groups=(key,)))
-    features = tuple(Feature(_name(q, of, planner), _field(q, planner), _is_nought(q)) for q in told)
-    return Clusters(called(table), features), plan
+    one_each = "" if kinds is not None else of
+    features = tuple(Feature(_name(q, one_each, planner), _field(q, planner), _is_nought(q)) for q in told)
+    return Clusters(things, features), plan
+
+
+def _is_kind(table: Table, by: m.Col) -> bool:
+    """True for a column whose values are shared by rows, and that points at no table of its own."""
+    column = table.column(by.key.column)
+    return column != table.key and column.role.is_category and 0 < column.distinct < table.rows
+
+
+def _many(noun: str) -> str:
+    return noun if noun.endswith("s") else f"{noun}s"
+
+
+def _told_of_kinds(table: Table) -> Iterator[m.Aggregated]:
+    """The numbers of a kind of rows: what these come to, and what they are on average."""
+    measures = [c for c in table.columns if c.is_measure]
+    yield from (m.Aggregated("sum", m.Col(m.ColumnKey(table.name, c.name))) for c in measures if c.role.is_summed)
+    yield from (m.Aggregated("mean", m.Col(m.ColumnKey(table.name, c.name))) for c in measures if not c.role.is_summed)
 
 
 def numbers_named(ask: m.Ask, nouns: Nouns) -> list[m.Quantity]:

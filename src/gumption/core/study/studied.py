@@ -155,6 +155,11 @@ def study_words(study: Study) -> str:
             return related_words(study)
 
 
+def looks_of(study: Study) -> int:
+    """How many further plans a study works, where that is known before it does; else nought."""
+    return sum(len(one.probes) for one in (study, *study.further)) if isinstance(study, Look) else 0
+
+
 def studied(study: Study, answer: Answer, day: dt.date, fetch: Fetch) -> Studied | None:
     """A study over the rows of its plan, on a day; `fetch` gives those of further plans. None where these are too many."""
     match study:

@@ -19,11 +19,13 @@ type Props = {
   onMeant: (terms: Term[]) => void;
   /** How many questions of a text are answered. */
   progress: { done: number; of: number } | null;
+  /** How far the work is, as it tells itself. */
+  told: string;
   onAskAll: (asked: Asked[]) => void;
   onStop: () => void;
 };
 
-export function Question({ answer, draft, earlier, busy, progress, onAsk, onMeant, onAskAll, onStop }: Props) {
+export function Question({ answer, draft, earlier, busy, progress, told, onAsk, onMeant, onAskAll, onStop }: Props) {
   const follows = answer?.id ?? null;
   const place = `${workspaceHere()}/${follows ?? ""}`;
   const [text, setText] = useState(draft ?? typed.get(place) ?? "");
@@ -210,7 +212,7 @@ export function Question({ answer, draft, earlier, busy, progress, onAsk, onMean
           {busy && <Button onClick={onStop}>Stop</Button>}
           {busy && (
             <span role="status" className="text-soft">
-              {progress ? `Working out ${progress.done + 1} of ${progress.of}…` : "Working it out…"}
+              {progress ? `Working out ${progress.done + 1} of ${progress.of}…` : "Working it out…"} {told}
             </span>
           )}
           {!busy && answer && !text && (

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { api, type Answer, type Edit, type Said, type Term, type Workspace } from "../../api/client";
 import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
+import { useRun } from "../../ui/run";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { beginTour } from "../../ui/tour";
 import { AnswerView } from "./answer";
@@ -12,6 +13,7 @@ import { Learned } from "./learned";
 import { ProofView } from "./proof";
 import { Question } from "./question";
 import { TrailView } from "./trail";
+import { WorthOfAll } from "./worth-of-all";
 import { alongWords } from "./words";
 
 /** How many questions of the trail are shown at first. */
@@ -65,6 +67,7 @@ export function AskRoom({
   const onEdit = (made: Edit, done?: () => void) => shown && edit.mutate({ of: shown.id, made, done });
   const [progress, setProgress] = useState<{ done: number; of: number; run: string } | null>(null);
   const stopped = useRef(false);
+  const told = useRun(progress?.run ?? (ask.isPending ? ask.variables.run : undefined));
   const askAll = useMutation({
     mutationFn: async (asked: Asked[]) => {
       stopped.current = false;
@@ -131,6 +134,7 @@ export function AskRoom({
           earlier={earlier}
           busy={ask.isPending || askAll.isPending}
           progress={progress}
+          told={told}
           onAskAll={(asked) => askAll.mutate(asked)}
           onAsk={(question, follows, terms) =>
             ask.mutate({ question, follows, run: crypto.randomUUID(), said: { terms } })
@@ -242,14 +246,15 @@ function Starters({ workspace }: { workspace: Workspace }) {
           </div>
         ))}
       </div>
-      <p className="mt-6 text-soft">
-        New here? <Link onClick={() => void beginTour()}>Show me around</Link>
-      </p>
       {all.length > 4 && !more && (
         <div className="mt-4">
           <Link onClick={() => setMore(true)}>Show more tables</Link>
         </div>
       )}
+      <WorthOfAll workspace={workspace} onAsk={go.draft} />
+      <p className="mt-6 text-soft">
+        New here? <Link onClick={() => void beginTour()}>Show me around</Link>
+      </p>
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { dayOf } from "../../ui/format";
 import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
 import { Button, Key, Link, ProblemNote } from "../../ui/primitives";
+import { useRun } from "../../ui/run";
 import { AnswerPart } from "./answer-part";
 import { toPart } from "./parts-list";
 import { HeadingPart, NewPart, TextPart } from "./text-part";
@@ -22,17 +23,23 @@ export function rowsBeside(parts: Part[]): Part[][] {
   return rows;
 }
 
+type Work = { parts: number[] | null; run: string };
+
 export function PageView({ page }: { page: FolioPage }) {
   const earlier = page.shown != null ? page.workings.find((w) => w.id === page.shown) : undefined;
   const fixed = earlier !== undefined;
-  const work = usePageChange((parts: number[] | null) => api.workPage(page.id, parts, crypto.randomUUID()));
-  useKeys(fixed ? {} : { w: () => work.mutate(null), W: () => work.mutate(null) });
+  const work = usePageChange(({ parts, run }: Work) => api.workPage(page.id, parts, run));
+  const told = useRun(work.isPending ? work.variables.run : undefined);
+  const again = (parts: number[] | null) => {
+    if (!work.isPending) work.mutate({ parts, run: crypto.randomUUID() });
+  };
+  useKeys(fixed ? {} : { w: () => again(null), W: () => again(null) });
   return (
     <article aria-label={page.title} className="mx-auto max-w-4xl">
       <PageHead page={page} fixed={fixed}>
         {!fixed && (
-          <Button disabled={work.isPending || page.answers === 0} onClick={() => work.mutate(null)}>
-            {work.isPending ? "Working…" : "Work again"} <Key>W</Key>
+          <Button disabled={work.isPending || page.answers === 0} onClick={() => again(null)}>
+            {work.isPending ? told || "Working…" : "Work again"} <Key>W</Key>
           </Button>
         )}
       </PageHead>
@@ -53,7 +60,7 @@ export function PageView({ page }: { page: FolioPage }) {
         <div key={row[0]?.id} className={row.length === 2 ? "grid grid-cols-2 gap-8 max-[820px]:grid-cols-1" : ""}>
           {row.map((part) =>
             part.kind === "answer" ? (
-              <AnswerPart key={part.id} page={page} part={part} fixed={fixed} onWork={() => work.mutate([part.id])} />
+              <AnswerPart key={part.id} page={page} part={part} fixed={fixed} onWork={() => again([part.id])} />
             ) : part.kind === "heading" ? (
               <HeadingPart key={part.id} page={page} part={part} fixed={fixed} />
             ) : (
