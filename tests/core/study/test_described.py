@@ -66,3 +66,15 @@ class Describing(unittest.TestCase):
         study = chosen(self.reader.read("anything unusual?", DEMO_DAY), self.answerer).readings[0].study
         assert isinstance(study, Look)
         self.assertGreaterEqual(len(study.further), 3)
+
+    def test_an_answer_is_described_as_that(self) -> None:
+        first = chosen(self.reader.read("income by clinic in 2025", DEMO_DAY), self.answerer).readings[0]
+        for question in ("describe it", "describe this answer", "summarise the results"):
+            with self.subTest(question):
+                found = chosen(self.reader.read(question, DEMO_DAY, first), self.answerer)
+                self.assertIsInstance(found.readings[0].study, Described)
+                answered = self.answerer.answer(found.readings[0].plan, DEMO_DAY, study=found.readings[0].study)
+                self.assertIn("16,885 visits, from 1 Jan 2025 to 31 Dec 2025", answered.finding)
+        self.assertEqual(
+            self.reader.read("describe it", DEMO_DAY).status, "told", "of all data where nothing is before"
+        )

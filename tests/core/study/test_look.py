@@ -148,6 +148,7 @@ class Telling(unittest.TestCase):
             ("what stands out at Millbeck", "February 2025"),
             ("any outliers in wait", "The highest wait min is 120"),
             ("what is worth a look in animals", "Weight kg differs by species"),
+            ("what stands out in fee net minus cost", "Fee net minus cost differs by reason"),
         ):
             with self.subTest(question):
                 first = chosen(reader.read(question, DEMO_DAY), opened.answerer).readings[0]

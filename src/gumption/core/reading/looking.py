@@ -6,7 +6,7 @@ import contextlib
 import datetime as dt
 import itertools
 from collections.abc import Callable, Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
@@ -20,9 +20,11 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import is_birth
 from gumption.core.reading.flow import CannotPlan, event_time
 from gumption.core.reading.foretelling import last_whole
+from gumption.core.reading.schema import Nouns
 from gumption.core.reading.studies import Planner
 from gumption.core.reading.suggesting import called, named
-from gumption.core.reading.taking_apart import kinds_of
+from gumption.core.reading.taking_apart import kinds_of, where_it_happens
+from gumption.core.reading.words import quantity_words
 from gumption.core.study.differences import PERCENTILES
 from gumption.core.study.look import (
     CorrelationProbe,
@@ -57,14 +59,15 @@ def look_of(ask: m.Ask, planner: Planner) -> tuple[Look, Plan] | None:
     keys = m.columns_in(ask.quantities) or m.columns_in(ask.shows) or m.columns_in(ask.groups)
     focus = keys[0] if keys else None
     name = focus.table if focus is not None else next(iter(m.counted_in(ask.quantities)), ask.head)
-    if focus is None and ask.lists and any(_is_one(c, name, catalogue) for c in ask.where):
-        # What stands out at one clinic is of what happened there.
-        below = [t for t in catalogue.tables if t.time_column is not None and catalogue.path(t.name, name) is not None]
-        name = max(below, key=lambda t: t.rows).name if below else name
+    if focus is None and ask.lists:
+        name = where_it_happens(ask.where, name, catalogue)
     table = catalogue.table(name)
-    probes = tuple(_Probes(table, ask.where, focus, planner).all())
+    reckoned = _reckoned(ask, planner.nouns)
+    probes = tuple(_Probes(table, ask.where, focus, planner, reckoned).all())
     rows = called(table)
-    subject = named(table.column(focus.column)) if focus is not None else rows
+    subject = (
+        reckoned.name if reckoned is not None else named(table.column(focus.column)) if focus is not None else rows
+    )
     values = [str(v) for c in ask.where if isinstance(c, m.Is) for v in c.values]
     look = Look(rows, subject, f"for {' and '.join(values)}" if values else "", probes)
     return look, planner.plan_of(m.Ask(name, where=ask.where, quantities=(m.Aggregated("count", None, name),)))
@@ -82,11 +85,46 @@ def all_looks(look: Look, planner: Planner) -> Look:
     return replace(look, further=tuple(further))
 
 
+@dataclass(frozen=True)
+class _Measure:
+    """A number of each row: a column, or what is reckoned of several."""
+
+    name: str
+    expr: m.Expr
+    field: Field
+    summed: bool
+
+
+def _measure(table: Table, column: Column) -> _Measure:
+    summed = column.role.is_summed and column.default_aggregate == "sum"
+    return _Measure(named(column), m.Col(m.ColumnKey(table.name, column.name)), field_of(column), summed)
+
+
+def _reckoned(ask: m.Ask, nouns: Nouns) -> _Measure | None:
+    """What a question wants looked at that is reckoned of several columns, such as fee minus cost; None where it is none."""
+    match ask.quantities:
+        case (m.Aggregated(function="sum" | "mean", expr=m.Arithmetic() as expr, where=()),):
+            columns = [nouns.column(key) for key in m.columns_in(expr)]
+            told = quantity_words(m.Aggregated("sum", expr), ask.head, nouns.catalogue)
+            name = told.removeprefix("the total ").removeprefix("the sum of ")
+            # Signs of reckoning are said in words, which a question can be asked with.
+            for sign, word in ((" − ", " minus "), (" + ", " plus "), (" × ", " times ")):
+                name = name.replace(sign, word)
+            return _Measure(name, expr, field_of(columns[0]), all(c.role.is_summed for c in columns))
+        case _:
+            return None
+
+
 class _Probes:
     """The plans by which a table's rows are looked at."""
 
     def __init__(
-        self, table: Table, where: tuple[m.Condition, ...], focus: m.ColumnKey | None, planner: Planner
+        self,
+        table: Table,
+        where: tuple[m.Condition, ...],
+        focus: m.ColumnKey | None,
+        planner: Planner,
+        reckoned: _Measure | None = None,
     ) -> None:
         self.table, self.where, self.focus, self.planner = table, where, focus, planner
         self.catalogue = planner.nouns.catalogue
@@ -96,7 +134,7 @@ class _Probes:
             measures = [column]
         elif column is not None:
             measures = measures[:2]
-        self.measures = measures[:_MOST_MEASURES]
+        self.measures = [_measure(table, c) for c in measures[:_MOST_MEASURES]] if reckoned is None else [reckoned]
         kinds = [k for k in kinds_of(table.name, self.catalogue) if not self._is_fixed(k)]
         self.kinds = ([focus] if focus in kinds else kinds)[:_MOST_KINDS]
         gaps = [c for c in table.columns if 0 < c.missing < table.rows and c is not table.key]
@@ -142,17 +180,12 @@ class _Probes:
         yield Figure(rows, "count", Field(Type.INTEGER, Role.QUANTITY), hidden), self._rows
         if self.column is not None and not self.column.is_measure:
             return
-        for column in self.measures[:3]:
-            summed = column.role.is_summed and column.default_aggregate == "sum"
-            function: AggregateName = "sum" if summed else "mean"
-            name = f"{'total' if summed else 'average'} {named(column)}"
-            of = self._of(column)
-            yield (
-                Figure(name, "sum" if summed else "mean", field_of(column)),
-                m.Aggregated(function, of),
-            )
-            if not summed:
-                yield Figure("", "mean", field_of(column), hidden=True), m.Aggregated("deviation", of)
+        for one in self.measures[:3]:
+            if one.summed:
+                yield Figure(f"total {one.name}", "sum", one.field), m.Aggregated("sum", one.expr)
+            else:
+                yield Figure(f"average {one.name}", "mean", one.field), m.Aggregated("mean", one.expr)
+                yield Figure("", "mean", one.field, hidden=True), m.Aggregated("deviation", one.expr)
 
     def courses(self) -> Iterator[Probe]:
         time = event_time(self.catalogue, self.table.name)
@@ -181,11 +214,11 @@ class _Probes:
         return named(self.catalogue.table(key.table).column(key.column))
 
     def groups(self) -> Iterator[Probe]:
-        measures = tuple(Figure(named(c), "mean", field_of(c)) for c in self.measures)
+        measures = tuple(Figure(one.name, "mean", one.field) for one in self.measures)
         quantities: list[m.Quantity] = [self._rows]
-        for column in self.measures:
+        for one in self.measures:
             functions: tuple[AggregateName, ...] = ("count", "mean", "deviation")
-            quantities += [m.Aggregated(f, self._of(column)) for f in functions]
+            quantities += [m.Aggregated(f, one.expr) for f in functions]
         gaps: list[tuple[str, int]] = []
         for column in self.gaps:
             known = m.Aggregated("count", self._of(column))
@@ -197,10 +230,9 @@ class _Probes:
             yield GroupsProbe(plan, self._called(key), measures, tuple(gaps), key.table == self.table.name)
 
     def spread(self) -> Iterator[Probe]:
-        measures = tuple(Figure(named(c), "mean", field_of(c)) for c in self.measures)
+        measures = tuple(Figure(one.name, "mean", one.field) for one in self.measures)
         quantities: list[m.Quantity] = []
-        for column in self.measures:
-            of = self._of(column)
+        for of in (one.expr for one in self.measures):
             quantities.append(m.Aggregated("min", of))
             quantities += [m.Aggregated("percentile", of, percent=p) for p in PERCENTILES]
             quantities.append(m.Aggregated("max", of))
@@ -211,8 +243,8 @@ class _Probes:
         pairs = list(itertools.combinations(self.measures[:_MOST_PAIRED], 2))
         if not pairs:
             return
-        quantities = [m.Aggregated("correlation", self._of(a), other=self._of(b)) for a, b in pairs]
-        names = tuple((named(a), named(b)) for a, b in pairs)
+        quantities = [m.Aggregated("correlation", a.expr, other=b.expr) for a, b in pairs]
+        names = tuple((a.name, b.name) for a, b in pairs)
         yield CorrelationProbe(self._plan(self._rows, *quantities), names)
 
     def ties(self) -> Iterator[Probe]:
@@ -277,16 +309,6 @@ class _Probes:
             things = called(self.catalogue.table(link.other))
             plan = self._plan(*(q for _, q in figures), groups=(group,))
             yield ShareProbe(plan, things, tuple(f for f, _ in figures))
-
-
-def _is_one(condition: m.Condition, name: str, catalogue: Catalogue) -> bool:
-    """True for a condition that names one row of a table."""
-    match condition:
-        case m.Is(column=key, values=(_,)) if key.table == name:
-            table = catalogue.table(name)
-            return table.column(key.column).distinct == table.rows
-        case _:
-            return False
 
 
 def main_table(catalogue: Catalogue) -> Table:

@@ -369,9 +369,11 @@ class QuestionReader:
                     problem=f"The question has {len(tokens)} words; ask in at most {MOST_WORDS}, or as several questions.",
                     glosses=bare_glosses(tokens),
                 )
+            wish = wish_of(tokens, as_of, self._names) if earlier is not None else None
+            of_the_answer = wish is not None and is_of_the_answer(wish, self._names)
             told = (
                 told_about(tokens, self.catalogue, self.nouns, lambda asked: self._is_sure(asked, as_of))
-                if self.nouns is not None
+                if self.nouns is not None and not of_the_answer
                 else None
             )
             if told is not None:
@@ -414,7 +416,7 @@ class QuestionReader:
                 # Rows are looked at again, and figures by groups are what was asked for next.
                 return found
             return self._about(found, Wish(asked.tokens, (), about), asked) or found
-        if is_of_the_answer(wish):
+        if is_of_the_answer(wish, self._names):
             if asked.earlier is not None:
                 same = dataclasses.replace(asked.earlier, follows=True, before=asked.earlier, glosses=())
                 return self._about(Understanding("answered", (same,), doubt=same.doubtful), wish, asked)

@@ -685,11 +685,12 @@ def _horizon_words(ahead: Ahead | None) -> str:
 
 
 _IT = frozenset(["it", "this", "that", "them", "these", "those", "here"])
+_ANSWER = frozenset(["answer", "result", "results", "figures"])
 
 
-def is_of_the_answer(wish: Wish) -> bool:
-    """True where no figure is named but that of the answer before."""
-    return all(t.lower in _IT for t in wish.tokens)
+def is_of_the_answer(wish: Wish, names: Collection[str]) -> bool:
+    """True where no figure is named but that of the answer before; `names` are words that things here are called by."""
+    return all(t.lower in _IT or (t.lower in _ANSWER and t.lower not in names) for t in wish.tokens)
 
 
 def _glosses(tokens: list[Token], direction: Direction) -> Iterator[Gloss]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import itertools
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
@@ -42,6 +42,24 @@ class _Split:
     percent: bool = False
 
 
+def where_it_happens(where: Sequence[m.Condition], name: str, catalogue: Catalogue) -> str:
+    """The table of what happens at the one row of a table that conditions name, such as visits at a clinic; else that table."""
+    if not any(_is_one(c, name, catalogue) for c in where):
+        return name
+    below = [t for t in catalogue.tables if t.time_column is not None and catalogue.path(t.name, name) is not None]
+    return max(below, key=lambda t: t.rows).name if below else name
+
+
+def _is_one(condition: m.Condition, name: str, catalogue: Catalogue) -> bool:
+    """True for a condition that names one row of a table."""
+    match condition:
+        case m.Is(column=key, values=(_,)) if key.table == name:
+            table = catalogue.table(name)
+            return table.column(key.column).distinct == table.rows
+        case _:
+            return False
+
+
 def change_of(ask: m.Ask, wish: Moved, planner: Planner, most: int = MOST_WAYS) -> Change | None:
     """What is asked of a figure as its change; None where the question names no figure that can change.
 
@@ -51,6 +69,11 @@ def change_of(ask: m.Ask, wish: Moved, planner: Planner, most: int = MOST_WAYS) 
     """
     catalogue = planner.nouns.catalogue
     figure = _figure(ask)
+    if wish.level and figure == m.Aggregated("count", None, ask.head):
+        # There is one of what is named; what can be more or less there is what happens.
+        there = where_it_happens(ask.where, ask.head, catalogue)
+        figure = m.Aggregated("count", None, there)
+        ask = ask.but(head=there, quantities=(figure,))
     if figure is None or ask.having or ask.limit is not None:
         return None
     sides = _sides(ask, wish, planner.day)
