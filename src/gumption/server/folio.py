@@ -8,6 +8,7 @@ import functools
 import uuid
 from collections.abc import Callable
 from contextlib import suppress
+from dataclasses import replace
 from typing import Annotated, TypeVar
 
 from anyio.to_thread import run_sync
@@ -39,7 +40,6 @@ from gumption.server.folio_schemas import (
     OrderIn,
     PageBriefOut,
     PageTitleIn,
-    PageWorkingOut,
     PartIn,
     PartOut,
     ScheduleIn,
@@ -147,19 +147,7 @@ def _page_out(folio: Folio, number: int, up_to: int | None = None) -> FolioPageO
         told=told_of(shown, list(worked.values())),
         in_short=[InShortOut(part=parts[one.place].id, sentence=one.sentence) for one in in_short(shown)],
         parts=[_part_out(p, worked.get(p.id)) for p in parts],
-        workings=[
-            PageWorkingOut(
-                id=w.id,
-                worked_at=w.worked_at.astimezone(),
-                as_of=w.as_of,
-                cause=w.cause,
-                answers=w.answers,
-                changed=w.changed,
-                met=w.met,
-                failed=w.failed,
-            )
-            for w in workings
-        ],
+        workings=[replace(w, worked_at=w.worked_at.astimezone()) for w in workings],
         shown=up_to,
         links=[_link_out(link) for link in records.links(number)],
     )

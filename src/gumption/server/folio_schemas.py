@@ -12,7 +12,7 @@ from gumption.core.folio.page import MOST_PARTS, MOST_TEXT, PageTitle, PartKind,
 from gumption.core.folio.watching import Seen
 from gumption.core.folio.working import CheckLine
 from gumption.server.schemas import Cell, FieldOut
-from gumption.store.folio import Cause, Schedule
+from gumption.store.folio import PageWorking, Schedule
 
 
 class PageTitleIn(BaseModel):
@@ -91,17 +91,6 @@ class PartOut(BaseModel):
     """When it was worked before."""
 
 
-class PageWorkingOut(BaseModel):
-    id: int
-    worked_at: dt.datetime
-    as_of: dt.date
-    cause: Cause
-    answers: int
-    changed: int
-    met: int
-    failed: int
-
-
 class LinkOut(BaseModel):
     """A link by which others read a page, or one of its answers."""
 
@@ -123,7 +112,7 @@ class FolioPageOut(PageBriefOut):
     told: str
     in_short: list[InShortOut]
     parts: list[PartOut]
-    workings: list[PageWorkingOut]
+    workings: list[PageWorking]
     """The latest first."""
     shown: int | None
     """The working that it is shown as of; None for the last."""

@@ -2118,7 +2118,7 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Workings */
-            workings: components["schemas"]["PageWorkingOut"][];
+            workings: components["schemas"]["PageWorking"][];
             /** Shown */
             shown: number | null;
             /** Links */
@@ -2768,8 +2768,11 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** PageWorkingOut */
-        PageWorkingOut: {
+        /**
+         * PageWorking
+         * @description A working of a page, in brief.
+         */
+        PageWorking: {
             /** Id */
             id: number;
             /**

@@ -2,6 +2,7 @@
 import { Dialog } from "radix-ui";
 import {
   useRef,
+  useState,
   type AnchorHTMLAttributes,
   type ButtonHTMLAttributes,
   type InputHTMLAttributes,
@@ -157,6 +158,36 @@ export function Choose<T extends string>({
         ))}
       </select>
     </label>
+  );
+}
+
+/** A place that something can be dropped on. */
+export function DropPlace({
+  className,
+  onDrop,
+  children,
+}: {
+  className: string;
+  onDrop: (dropped: DataTransfer) => void;
+  children: ReactNode;
+}) {
+  const [over, setOver] = useState(false);
+  return (
+    <div
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        onDrop(e.dataTransfer);
+      }}
+      className={`rounded border border-dashed p-3 text-center text-soft ${over ? "border-pen bg-paper" : "border-soft"} ${className}`}
+    >
+      {children}
+    </div>
   );
 }
 

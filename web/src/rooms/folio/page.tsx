@@ -9,7 +9,7 @@ import { Button, Key, Link, ProblemNote } from "../../ui/primitives";
 import { useRun } from "../../ui/run";
 import { AnswerPart } from "./answer-part";
 import { toPart } from "./parts-list";
-import { HeadingPart, NewPart, TextPart } from "./text-part";
+import { NewPart, WrittenPart } from "./text-part";
 import { usePageChange } from "./use-page";
 
 /** The parts by the rows that they stand in: an answer beside the one before it shares its row. */
@@ -61,10 +61,8 @@ export function PageView({ page }: { page: FolioPage }) {
           {row.map((part) =>
             part.kind === "answer" ? (
               <AnswerPart key={part.id} page={page} part={part} fixed={fixed} onWork={() => again([part.id])} />
-            ) : part.kind === "heading" ? (
-              <HeadingPart key={part.id} page={page} part={part} fixed={fixed} />
             ) : (
-              <TextPart key={part.id} page={page} part={part} fixed={fixed} />
+              <WrittenPart key={part.id} page={page} part={part} fixed={fixed} />
             ),
           )}
         </div>

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, type FolioPage, type PageBrief, type Workspace } from "../../api/client";
 import { dayOf, plural } from "../../ui/format";
 import { go } from "../../ui/location";
-import { Busy, Heading, Link, PickFiles, ProblemNote } from "../../ui/primitives";
+import { Busy, DropPlace, Heading, Link, PickFiles, ProblemNote } from "../../ui/primitives";
 import { Beside } from "./beside";
 import { PageView } from "./page";
 import { PartsList } from "./parts-list";
@@ -143,28 +143,15 @@ function Standing({ page }: { page: PageBrief }) {
 
 /** A list of questions becomes a page of answers. */
 function FromBrief() {
-  const [over, setOver] = useState(false);
   const taken = async (data: DataTransfer) => {
     const [file] = data.files;
     const text = file ? await file.text() : data.getData("text/plain");
     if (text.trim()) go.draft(text.trim().slice(0, 20_000));
   };
   return (
-    <div
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        void taken(e.dataTransfer);
-      }}
-      className={`mx-3.5 mt-5 rounded border border-dashed p-3 text-center text-xs text-soft ${over ? "border-pen bg-band" : "border-soft"}`}
-    >
+    <DropPlace className="mx-3.5 mt-5 text-xs" onDrop={(dropped) => void taken(dropped)}>
       Drop a <Link onClick={go.ask}>brief</Link> here, or paste it there: a list of questions becomes a page of answers
-    </div>
+    </DropPlace>
   );
 }
 

@@ -49,53 +49,36 @@ function Writing({
   );
 }
 
-export function TextPart({ page, part, fixed }: Props) {
+/** A text, or a heading: as it is read, and as it is written. */
+export function WrittenPart({ page, part, fixed }: Props) {
   const [writing, setWriting] = useState(false);
+  const heading = part.kind === "heading";
   const change = usePageChange(
     (text: string) => api.changePart(page.id, part.id, { text, unwatch: false }),
     () => setWriting(false),
   );
   return (
-    <section id={placeOfPart(part.id)} aria-label="Text" className="group mt-5">
+    <section
+      id={placeOfPart(part.id)}
+      aria-label={heading ? part.text : "Text"}
+      className={`group ${heading ? "mt-8" : "mt-5"}`}
+    >
       {writing ? (
         <Writing
-          label="Write here, in Markdown"
+          label={heading ? "Heading" : "Write here, in Markdown"}
           start={part.text}
-          lines={3}
-          onKeep={(text) => change.mutate(text)}
-          onLeave={() => setWriting(false)}
-        />
-      ) : (
-        <div className="flex items-start gap-4">
-          {/* The server made it of Markdown in which no tag is a person's own. */}
-          <div className="written min-w-0 flex-1" dangerouslySetInnerHTML={{ __html: part.html }} />
-          {!fixed && <Acts page={page} part={part} onChange={() => setWriting(true)} />}
-        </div>
-      )}
-      {change.isError && <ProblemNote error={change.error} />}
-    </section>
-  );
-}
-
-export function HeadingPart({ page, part, fixed }: Props) {
-  const [writing, setWriting] = useState(false);
-  const change = usePageChange(
-    (text: string) => api.changePart(page.id, part.id, { text, unwatch: false }),
-    () => setWriting(false),
-  );
-  return (
-    <section id={placeOfPart(part.id)} aria-label={part.text} className="group mt-8">
-      {writing ? (
-        <Writing
-          label="Heading"
-          start={part.text}
-          lines={1}
+          lines={heading ? 1 : 3}
           onKeep={(text) => change.mutate(text)}
           onLeave={() => setWriting(false)}
         />
       ) : (
         <div className="flex items-baseline gap-4">
-          <h2 className="min-w-0 flex-1 font-serif text-2xl font-medium">{part.text}</h2>
+          {heading ? (
+            <h2 className="min-w-0 flex-1 font-serif text-2xl font-medium">{part.text}</h2>
+          ) : (
+            // The server made it of Markdown in which no tag is a person's own.
+            <div className="written min-w-0 flex-1" dangerouslySetInnerHTML={{ __html: part.html }} />
+          )}
           {!fixed && <Acts page={page} part={part} onChange={() => setWriting(true)} />}
         </div>
       )}

@@ -4,13 +4,22 @@ import { useState } from "react";
 import { api, type Fetch, type Workspace } from "../../api/client";
 import { dismiss, ended, follow, sendAll, useWorks, type Work } from "../../api/work";
 import { bytes } from "../../ui/format";
-import { Button, Choose, Link, PickFiles, ProblemNote, ProgressBar, TextField, Window } from "../../ui/primitives";
+import {
+  Button,
+  Choose,
+  DropPlace,
+  Link,
+  PickFiles,
+  ProblemNote,
+  ProgressBar,
+  TextField,
+  Window,
+} from "../../ui/primitives";
 
 const KINDS =
   ".csv,.tsv,.txt,.tab,.psv,.dat,.md,.xlsx,.xlsm,.xls,.xlsb,.ods,.json,.jsonl,.ndjson,.parquet,.html,.htm,.gz,.zip";
 
 export function BringIn({ workspace }: { workspace: Workspace }) {
-  const [over, setOver] = useState(false);
   const [window, setWindow] = useState<"paste" | "fetch" | null>(null);
   const works = useWorks();
 
@@ -22,19 +31,7 @@ export function BringIn({ workspace }: { workspace: Workspace }) {
         if (files.length) sendAll(files);
       }}
     >
-      <div
-        onDragOver={(e) => {
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(e) => {
-          e.preventDefault();
-          setOver(false);
-          sendAll([...e.dataTransfer.files]);
-        }}
-        className={`rounded border border-dashed px-3 py-3 text-center text-soft ${over ? "border-pen bg-paper" : "border-soft"}`}
-      >
+      <DropPlace className="" onDrop={(dropped) => sendAll([...dropped.files])}>
         Drop files here,{" "}
         <PickFiles label="Choose files" accept={KINDS} multiple onPick={(files) => sendAll(files)}>
           choose files
@@ -44,7 +41,7 @@ export function BringIn({ workspace }: { workspace: Workspace }) {
         <small className="mt-1 block">
           Delimited text, workbooks, JSON, Parquet, .gz, .zip; up to {bytes(workspace.upload_limit)} each
         </small>
-      </div>
+      </DropPlace>
       <ul aria-live="polite">
         {works.map((work) => (
           <WorkLine key={work.key} work={work} />
