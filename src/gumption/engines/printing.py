@@ -5,10 +5,9 @@ from __future__ import annotations
 import functools
 import shutil
 import subprocess
+import sys
 import tempfile
 from pathlib import Path
-
-import vl_convert
 
 from gumption.core.folio.as_html import as_html
 from gumption.core.folio.document import Document
@@ -19,10 +18,20 @@ _DRAWING = 5_000
 """Milliseconds of the page's own time after which it is printed: its charts are drawn by then."""
 
 
+_BUNDLED = (
+    "import sys, vl_convert;"
+    "sys.stdout.buffer.write(vl_convert.javascript_bundle('window.vegaEmbed = vegaEmbed').encode('utf-8'))"
+)
+
+
 @functools.cache
 def library() -> str:
-    """The script that draws charts in a page of its own."""
-    return str(vl_convert.javascript_bundle("window.vegaEmbed = vegaEmbed"))
+    """The script that draws charts in a page of its own. Raises CannotAnswer."""
+    # What bundles it takes a hundred times the memory of the script: it is done elsewhere, and ends there.
+    done = subprocess.run([sys.executable, "-c", _BUNDLED], capture_output=True, check=False, timeout=_SECONDS)
+    if done.returncode:
+        raise CannotAnswer("The script that draws charts could not be made.", "Save the page in another form.")
+    return done.stdout.decode("utf-8")
 
 
 def page_html(document: Document, *, open_proof: bool = False) -> str:

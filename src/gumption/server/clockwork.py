@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import contextlib
 import datetime as dt
 import logging
 import threading
 
+from gumption.engines.errors import CannotAnswer
 from gumption.engines.limits import Stop
 from gumption.engines.printing import library
 from gumption.server.folio_pages import Folio
@@ -37,7 +39,8 @@ class Clockwork:
 
     def _run(self) -> None:
         # It is seconds in the making: who first takes a page away should not wait for it.
-        library()
+        with contextlib.suppress(CannotAnswer):
+            library()
         while not self._ended.wait(_LOOK):
             try:
                 self.tick(dt.datetime.now())
