@@ -28,10 +28,12 @@ _BUNDLED = (
 def library() -> str:
     """The script that draws charts in a page of its own. Raises CannotAnswer."""
     # What bundles it takes a hundred times the memory of the script: it is done elsewhere, and ends there.
-    done = subprocess.run([sys.executable, "-c", _BUNDLED], capture_output=True, check=False, timeout=_SECONDS)
-    if done.returncode:
-        raise CannotAnswer("The script that draws charts could not be made.", "Save the page in another form.")
-    return done.stdout.decode("utf-8")
+    command = [sys.executable, "-c", _BUNDLED]
+    try:
+        return subprocess.run(command, capture_output=True, check=True, timeout=_SECONDS).stdout.decode("utf-8")
+    except subprocess.SubprocessError as error:
+        problem = "The script that draws charts could not be made."
+        raise CannotAnswer(problem, "Save the page in another form.") from error
 
 
 def page_html(document: Document, *, open_proof: bool = False) -> str:
