@@ -344,6 +344,10 @@ class Folio(Served):
         self.call("POST", f"{at}/parts", {"kind": "answer"}, status=422)
         self.call("POST", f"{at}/parts", {"kind": "answer", "entry": 999_999}, status=404)
         self.call("PUT", f"{at}/parts/999999", {"beside": True}, status=404)
+        other = self.client.post("/api/v1/workspaces", json={"title": "Other"}).json()["id"]
+        elsewhere = f"/api/v1/workspaces/{other}{at}/parts/{page['parts'][0]['id']}"
+        self.assertEqual(self.client.put(elsewhere, json={"beside": True}).status_code, 404, "pages keep to themselves")
+        self.client.delete(f"/api/v1/workspaces/{other}")
         self.call("POST", "/folio", {"title": " "}, status=422)
         with mock.patch("gumption.server.folio.MOST_PARTS", 1):
             self.call("POST", f"{at}/parts", {"kind": "text", "text": "x"}, status=422)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import datetime as dt
+import functools
 import logging
 import threading
 
@@ -13,7 +14,7 @@ from gumption.engines.printing import library
 from gumption.server.folio_pages import Folio
 from gumption.server.shelf import Shelf
 from gumption.store.folio import FolioRecords
-from gumption.store.records import StoreError
+from gumption.store.records import StoreError, patiently
 
 log = logging.getLogger(__name__)
 _LOOK = 5.0
@@ -59,7 +60,8 @@ class Clockwork:
             # Its next time first: a page that breaks is not to be worked again and again.
             next_at = page.schedule.next_after(now) if page.schedule is not None else None
             folio.records.set_schedule(number, page.schedule, next_at)
-            folio.work(number, "schedule", self._stop)
+            # What is due is not passed over because the database was away just then.
+            patiently(functools.partial(folio.work, number, "schedule", self._stop))
         for room in self.shelf.open_rooms():
             folio = Folio(room.workspace)
             for page in folio.records.pages():

@@ -46,7 +46,7 @@ class Folio:
 
     def part(self, page: int, number: int) -> StoredPart:
         """A part of a page. Raises ApiProblem where it is gone."""
-        found = next((p for p in self.records.parts(page) if p.id == number), None)
+        found = next((p for p in self.records.parts(self.page(page).id) if p.id == number), None)
         if found is None:
             raise ApiProblem(404, "That is no longer on the page.", "Reload the page.")
         return found
