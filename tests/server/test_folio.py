@@ -88,6 +88,12 @@ class Folio(Served):
         self.assertIn({"what": "first by total takings", "before": "Elm", "now": "Oak"}, by_shop["changed"]["figures"])
         self.assertEqual(total["changed"]["words"], "Total takings rose from 550.00 to 900.00, up 63.6%.")
         self.assertEqual(listing["changed"]["words"], "7 rows, 1 more than before; 3 came in and 2 fell out.")
+        bars = by_shop["answer"]["chart"]
+        self.assertEqual(
+            {e["label"]: e.get("before") for e in bars["data"]["values"]},
+            {"Oak": 100, "Elm": 300, "Ash": 150, "Yew": None},
+        )
+        self.assertEqual([layer["mark"]["type"] for layer in bars["layer"]], ["bar", "tick", "text"])
         self.assertEqual((page["older_than"], page["workings"][0]["changed"]), ([], 3))
         before = self.call("GET", f"{at}?working={page['workings'][1]['id']}")
         self.assertEqual(before["parts"][1]["answer"]["rows"], [[550.0]])

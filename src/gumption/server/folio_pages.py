@@ -8,6 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from gumption.core.folio.as_text import as_markdown, as_notebook, as_python, as_sql
+from gumption.core.folio.before import with_strokes
 from gumption.core.folio.changes import changed
 from gumption.core.folio.document import Document, Shown
 from gumption.core.folio.page import PageFile, Part
@@ -121,8 +122,9 @@ class Folio:
             tables = {n: v for n, v in self.versions.items() if before is not None and n in before.tables}
             return Worked(stored.id, None, tables, again.problem, again.mend)
         worked = Worked(stored.id, working, working.tables, mend=again.mend)
-        if before is not None:
-            worked = replace(worked, changed=changed(before, working))
+        if before is not None and (different := changed(before, working)).anything:
+            drawn = working.model_copy(update={"chart": with_strokes(working, before)})
+            worked = replace(worked, working=drawn, changed=different)
         return replace(worked, seen=watched(watch, working)) if watch is not None else worked
 
     def _begin(self, stop: Stop, task: Task, *given: object) -> Future[WorkedAgain]:
