@@ -47,6 +47,12 @@ class Scripts(unittest.TestCase):
             ("correlation between wait and rating", r"statistic=np\.float64\((-0\.20\d*)\)", r"correlation −0\.21"),
             ("what goes with a no-show", r"^0\.52\d*\s*$", r"\(0\.52, where 0\.50 is a guess"),
             ("what drives rating", r"^0\.03[78]\d*\s*$", r"3\.8% of how it varies"),
+            (
+                "what stands out in visits",
+                r"deviations off: Millbeck, visits in 2025-02-01: 59\.00",
+                r"Tukey’s biweight",
+            ),
+            ("anything odd about rating?", r"False +2798 +0 ", r"Rating is missing in 100%"),
             ("group the owners", r"\n\d +9[0-9]\d\n", r"groups: 9[0-9]\d with more visits"),
         ):
             with self.subTest(question):

@@ -144,6 +144,8 @@ class Remark:
     about: str = ""
     """What it is of; of several of one kind about the same only the first is told."""
     chart: Spec | None = None
+    probe: Probe | None = None
+    """What it was found by."""
 
     @property
     def score(self) -> float:

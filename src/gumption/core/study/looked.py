@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from gumption.core.checks.check import Check
 from gumption.core.model.names import plural
@@ -54,7 +55,7 @@ def look_at(look: Look, fetch: Callable[[Plan], Rows | None]) -> tuple[list[Rema
                 passed += 1
                 continue
             remarks, looked = _remarks(probe, rows, one.rows)
-            found += [in_rows(r, one) for r in remarks]
+            found += [replace(in_rows(r, one), probe=probe) for r in remarks]
             looked_at += looked
     return worth_telling(found, looked_at), looked_at, passed
 

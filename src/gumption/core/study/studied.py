@@ -71,6 +71,7 @@ from gumption.core.study.goes_with import (
     goes_with_words,
 )
 from gumption.core.study.look import Look, Remark
+from gumption.core.study.look_script import look_code
 from gumption.core.study.looked import LOOK_METHOD, look_at, look_checks, look_finding
 from gumption.core.study.pieces import pieces_of
 from gumption.core.study.related import (
@@ -267,6 +268,7 @@ def _looked(study: Look, fetch: Fetch) -> Studied:
         LOOK_METHOD,
         table=_table_of(remarks),
         remarks=tuple(remarks),
+        code=lambda python, script: look_code(remarks, python, script),
     )
 
 
