@@ -197,6 +197,8 @@ class Asking(unittest.TestCase):
             ("income 2024 vs 2025", "what's behind it", "2024", "2025"),
             ("average fee at Millbeck", "why is it lower", "the others", "Millbeck"),
             ("visits in Q1 2026", "why did it fall", "quarter 4 of 2025", "quarter 1 of 2026"),
+            ("income by clinic in 2025", "why is Quarry Bank so low", "the others", "Quarry Bank"),
+            ("income by month at Millbeck", "why was it lower in February 2025", "January 2025", "February 2025"),
         ):
             with self.subTest(then):
                 earlier = chosen(self.reader.read(first, DEMO_DAY), self.answerer).readings[0]

@@ -503,7 +503,8 @@ class QuestionReader:
         match wish.about:
             case Moved():
                 # Other readings than the first are only offered, and taken apart in the first way.
-                change = change_of(reading.ask, wish.about, planner, MOST_WAYS if first else 1)
+                carried = reading.before.ask.where if reading.follows and reading.before is not None else ()
+                change = change_of(reading.ask, wish.about, planner, MOST_WAYS if first else 1, carried)
                 return None if change is None else reading.taken_apart(change, self.catalogue)
             case Ahead():
                 told = forecast_of(reading.ask, wish.about, planner)

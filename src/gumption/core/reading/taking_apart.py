@@ -60,10 +60,13 @@ def _is_one(condition: m.Condition, name: str, catalogue: Catalogue) -> bool:
             return False
 
 
-def change_of(ask: m.Ask, wish: Moved, planner: Planner, most: int = MOST_WAYS) -> Change | None:
+def change_of(
+    ask: m.Ask, wish: Moved, planner: Planner, most: int = MOST_WAYS, carried: Sequence[m.Condition] = ()
+) -> Change | None:
     """What is asked of a figure as its change; None where the question names no figure that can change.
 
-    At most so many ways to take it apart are made ready.
+    At most so many ways to take it apart are made ready. What is `carried` over from the question before holds of both
+    sides where it is asked why one thing is lower than others.
 
     Raises CannotStudy.
     """
@@ -76,7 +79,7 @@ def change_of(ask: m.Ask, wish: Moved, planner: Planner, most: int = MOST_WAYS) 
         ask = ask.but(head=there, quantities=(figure,))
     if figure is None or ask.having or ask.limit is not None:
         return None
-    sides = _sides(ask, wish, planner.day)
+    sides = _sides(ask, wish, planner.day, carried)
     if sides is None:
         return None
     (one, before), (other, after), where = sides
@@ -140,7 +143,7 @@ def _others(before: m.Condition, catalogue: Catalogue) -> int:
 Sides = tuple[tuple[m.Condition, Side], tuple[m.Condition, Side], tuple[m.Condition, ...]]
 
 
-def _sides(ask: m.Ask, wish: Moved, day: dt.date) -> Sides | None:
+def _sides(ask: m.Ask, wish: Moved, day: dt.date, carried: Sequence[m.Condition]) -> Sides | None:
     """The rows before and after, and what holds of both."""
     between = next((q for q in ask.quantities if isinstance(q, m.Between)), None)
     if between is not None:
@@ -148,6 +151,8 @@ def _sides(ask: m.Ask, wish: Moved, day: dt.date) -> Sides | None:
         return (one, _side(one, between.base_name)), (other, _side(other, between.compared_name)), ask.where
     ask = ask.but(where=tuple(_latest(c, day) for c in ask.where))
     times = [c for c in ask.where if isinstance(c, m.Within) and c.low is not None and c.high is not None]
+    if wish.level and any(isinstance(c, m.Is) and c not in carried for c in ask.where):
+        times = [c for c in times if c not in carried]
     if times:
         named = times[0]
         where = tuple(c for c in ask.where if c is not named)
