@@ -159,7 +159,7 @@ class Api(Served):
             answer = running.result(timeout=5)
         self.assertEqual((answer.status_code, answer.json()["problem"]), (409, "It was stopped before it was done."))
         self.assertEqual(self.client.post(f"{AT}/runs/r1/stop").status_code, 404)
-        self.assertEqual(self.client.get(f"{AT}/runs/r1").status_code, 404)
+        self.assertEqual(self.client.get(f"{AT}/runs/r1").json(), {"told": None})
 
     def test_examples_come_by_themselves(self) -> None:
         for _ in range(200):

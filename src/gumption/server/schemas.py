@@ -408,9 +408,9 @@ class MarkIn(BaseModel):
 
 
 class RunOut(BaseModel):
-    """How far a piece of work is, in words; empty where it told nothing yet."""
+    """How far a piece of work is, in words: empty where it told nothing yet, null where it is over."""
 
-    told: str
+    told: str | None
 
 
 class RemarkOut(BaseModel):

@@ -196,8 +196,8 @@ export const apiOf = (workspace: () => number) => {
     forget: (id: number) => call<void>(here(`/lessons/${id}`), { method: "DELETE" }),
     mark: (entry: number, right: boolean, because = "") =>
       call<Lesson>(here(`/trail/${entry}/mark`), sent("POST", { right, because })),
-    /** How far a piece of work is, in words. */
-    run: (run: string) => call<{ told: string }>(here(`/runs/${run}`)),
+    /** How far a piece of work is, in words; null once it is over. */
+    run: (run: string) => call<Schemas["RunOut"]>(here(`/runs/${run}`)),
     /** Stop a piece of work; one that ended in the meantime needs no stopping. */
     stop: (run: string) => call<void>(here(`/runs/${run}/stop`), { method: "POST" }).catch(() => undefined),
     planSql: (plan: Answered["plan"], dialect: Dialect) =>

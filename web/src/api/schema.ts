@@ -1027,7 +1027,7 @@ export interface paths {
         };
         /**
          * Get Run
-         * @description How far a piece of work is.
+         * @description How far a piece of work is; that it is over by now is no mistake of who asks.
          */
         get: operations["get_run_api_v1_workspaces__workspace__runs__run__get"];
         put?: never;
@@ -3087,11 +3087,11 @@ export interface components {
         };
         /**
          * RunOut
-         * @description How far a piece of work is, in words; empty where it told nothing yet.
+         * @description How far a piece of work is, in words: empty where it told nothing yet, null where it is over.
          */
         RunOut: {
             /** Told */
-            told: string;
+            told: string | null;
         };
         /**
          * Schedule

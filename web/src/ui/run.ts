@@ -16,10 +16,10 @@ export function useRun(run: string | undefined): string {
       api
         .run(run ?? "")
         .then(({ told: words }) => {
-          setTold({ run: run ?? "", words });
-          timer = setTimeout(look, AGAIN);
+          setTold({ run: run ?? "", words: words ?? "" });
+          if (words !== null) timer = setTimeout(look, AGAIN);
         })
-        // It is over, and its end comes by itself.
+        // What is waited for says by itself what went wrong.
         .catch(() => undefined);
     }
     return () => clearTimeout(timer);
