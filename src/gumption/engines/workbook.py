@@ -12,10 +12,10 @@ import xlsxwriter
 from xlsxwriter.utility import xl_col_to_name
 
 from gumption.core.folio.working import Working
-from gumption.core.model.types import Role, Type, Value
+from gumption.core.model.types import Type, Value
 from gumption.core.model.wish import Kind
 from gumption.core.plan.fields import Field, Schema
-from gumption.core.present.numbers import cell, currency_sign, head, is_measure
+from gumption.core.present.numbers import cell, currency_sign, head, is_measure, is_share
 from gumption.engines.errors import CannotAnswer
 from gumption.engines.files import Rows
 from gumption.engines.sheet_rows import RowSheet
@@ -254,7 +254,7 @@ def _format(field: Field) -> str:
         case Type.INTEGER | Type.DECIMAL | Type.FLOAT:
             if not is_measure(field):
                 return "0"
-            if field.role is Role.PERCENTAGE and field.type is Type.FLOAT and field.unit is None:
+            if is_share(field):
                 return "0.0%"
             digits = "" if field.type is Type.INTEGER else ".00"
             sign = currency_sign((field.unit or "").partition(" ")[0])

@@ -46,7 +46,7 @@ from gumption.server.folio_schemas import (
     WorkIn,
 )
 from gumption.server.problems import ApiProblem
-from gumption.server.sending import fields_out, rows_out
+from gumption.server.sending import fields_out, rows_out, with_zone
 from gumption.server.shelf import At
 from gumption.server.working import waited
 from gumption.store.folio import Page, Schedule, ShareLink, StoredPart, Worked
@@ -76,23 +76,18 @@ async def _worked(request: Request, at: At, run: str, work: Callable[[Stop], T])
 # -- as it stands --------------------------------------------------------------------------------
 
 
-def _with_zone(at: dt.datetime | None) -> dt.datetime | None:
-    """A time of the database, which goes by this machine's clock."""
-    return None if at is None else at.astimezone()
-
-
 def _brief(folio: Folio, page: Page, worked: dict[int, Worked], answers: int) -> PageBriefOut:
     found = list(worked.values())
     return PageBriefOut(
         id=page.id,
         title=page.title,
         answers=answers,
-        worked_at=_with_zone(max((w.worked_at for w in found if w.worked_at is not None), default=None)),
+        worked_at=with_zone(max((w.worked_at for w in found if w.worked_at is not None), default=None)),
         older_than=folio.older_than(found),
         met=[w.seen for w in found if w.seen is not None and w.seen.met],
         failed=sum(bool(w.problem) for w in found),
         schedule=page.schedule,
-        next_at=_with_zone(page.next_at),
+        next_at=with_zone(page.next_at),
     )
 
 
@@ -130,8 +125,8 @@ def _part_out(stored: StoredPart, worked: Worked | None) -> PartOut:
         mend=worked.mend if worked is not None else "",
         changed=worked.changed if worked is not None else Changed(words=UNCHANGED),
         seen=worked.seen if worked is not None else None,
-        worked_at=_with_zone(worked.worked_at) if worked is not None else None,
-        since=_with_zone(worked.since) if worked is not None else None,
+        worked_at=with_zone(worked.worked_at) if worked is not None else None,
+        since=with_zone(worked.since) if worked is not None else None,
     )
 
 

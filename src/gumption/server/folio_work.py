@@ -63,12 +63,10 @@ def work_again(desk: Desk, stop: Stop, kept: Kept, day: dt.date, versions: Versi
     """
     by_hand = bool(kept.chain[-1].by_hand)
     then = None if by_hand else _read(desk, kept, kept.day)
-    if then is not None and _document(then.readings[0].plan) == kept.plan:
-        now = then if day == kept.day else _read(desk, kept, day)
-        if now is not None:
-            return _worked(desk, stop, kept, _of(now.readings[0]), day, versions, now)
-    other = None if by_hand else _read(desk, kept, day)
-    mend = f"It could be read as {other.readings[0].words}." if other is not None else ""
+    now = then if by_hand or day == kept.day else _read(desk, kept, day)
+    if then is not None and now is not None and _document(then.readings[0].plan) == kept.plan:
+        return _worked(desk, stop, kept, _of(now.readings[0]), day, versions, now)
+    mend = f"It could be read as {now.readings[0].words}." if now is not None else ""
     try:
         plan = read_plan(kept.plan, desk.catalogue)
     except PlanError as error:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Sequence
 from math import inf
 
@@ -31,6 +32,11 @@ from gumption.server.schemas import (
 )
 
 MOST_ROWS_SENT = 1_000
+
+
+def with_zone(at: dt.datetime | None) -> dt.datetime | None:
+    """A time of the database, which goes by this machine's clock."""
+    return None if at is None else at.astimezone()
 
 
 def term_out(term: Term) -> TermOut:

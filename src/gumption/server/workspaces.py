@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import uuid
 from dataclasses import asdict
 
@@ -15,6 +14,7 @@ from gumption.server.files_out import name_of
 from gumption.server.problems import ApiProblem
 from gumption.server.saved import ENDING, save, take_in
 from gumption.server.schemas import ArchivedIn, AsOfIn, ShelvedOut, WorkspaceIn, WorkspaceOut
+from gumption.server.sending import with_zone
 from gumption.server.shelf import At, Room, Shelf
 from gumption.server.tables import table_out
 from gumption.store.shelf import Shelved
@@ -28,14 +28,9 @@ def _shelf(request: Request) -> Shelf:
     return shelf
 
 
-def _with_zone(at: dt.datetime | None) -> dt.datetime | None:
-    """A time of the database, which goes by this machine's clock."""
-    return None if at is None else at.astimezone()
-
-
 def _out(found: Shelved) -> ShelvedOut:
-    last = None if found.last is None else {**asdict(found.last), "asked_at": _with_zone(found.last.asked_at)}
-    times = {name: _with_zone(getattr(found, name)) for name in ("made_at", "opened_at", "first_asked")}
+    last = None if found.last is None else {**asdict(found.last), "asked_at": with_zone(found.last.asked_at)}
+    times = {name: with_zone(getattr(found, name)) for name in ("made_at", "opened_at", "first_asked")}
     rows = sum(size for _, size in found.tables)
     return ShelvedOut.model_validate({**asdict(found), **times, "last": last, "rows": rows})
 

@@ -42,6 +42,9 @@ export function dayOf(iso: string, now = new Date()): string {
   return (at.getFullYear() === now.getFullYear() ? dayAndMonth : withYear).format(at);
 }
 
+/** The time of day of a moment: 14:12. */
+export const timeOf = (iso: string) => time.format(new Date(iso));
+
 /** A moment as people say it: today 14:12, yesterday 16:40, 29 Oct. */
 export function when(iso: string, now = new Date()): string {
   const at = new Date(iso);

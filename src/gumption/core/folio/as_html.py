@@ -7,12 +7,11 @@ from collections.abc import Iterator
 from html import escape
 from itertools import count
 
-from gumption.core.folio.document import Document, Shown, columns_shown, first_rows, html_of, rows_beside
+from gumption.core.folio.document import SIGNS, Document, Shown, columns_shown, first_rows, html_of, rows_beside
 from gumption.core.folio.working import Working
 from gumption.core.model.names import plural
 
 _MOST_ROWS = 200
-_SIGNS = {"holds": "✓", "caution": "!", "stop": "✗"}
 _STYLE = """
 :root{--ink:#16211b;--soft:#5b6c62;--rule:#cfdacf;--band:#e9f1e6;--pen:#22458c;--caution:#a65a08;--stop:#b3261e}
 *{box-sizing:border-box}
@@ -149,7 +148,7 @@ def _proof(shown: Shown, opened: bool) -> str:
         return ""
     steps = "\n".join(f"<li>{escape(step)}</li>" for step in working.steps)
     checks = "\n".join(
-        f"<li>{_SIGNS[c.weight]} {escape(c.sentence)}{f' <small>{escape(c.detail)}</small>' if c.detail else ''}</li>"
+        f"<li>{SIGNS[c.weight]} {escape(c.sentence)}{f' <small>{escape(c.detail)}</small>' if c.detail else ''}</li>"
         for c in working.checks
     )
     return f"""<details{" open" if opened else ""}><summary>{escape(shown.question)}</summary>

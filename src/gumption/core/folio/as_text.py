@@ -7,11 +7,10 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
-from gumption.core.folio.document import Document, Shown, columns_shown, first_rows
+from gumption.core.folio.document import SIGNS, Document, Shown, columns_shown, first_rows
 from gumption.core.folio.working import Working
 
 _MOST_ROWS = 60
-_SIGNS = {"holds": "✓", "caution": "!", "stop": "✗"}
 
 
 def as_markdown(document: Document) -> str:
@@ -45,7 +44,7 @@ def _markdown_of(shown: Shown) -> Iterator[str]:
                 yield escaped(f"Watched for {shown.seen.condition}: {told}, {shown.seen.words}.")
             yield _table(working)
             yield first_rows(working, _MOST_ROWS)
-            checks = [f"- {_SIGNS[c.weight]} {escaped(c.sentence)}" for c in working.checks if c.weight != "holds"]
+            checks = [f"- {SIGNS[c.weight]} {escaped(c.sentence)}" for c in working.checks if c.weight != "holds"]
             yield "\n".join(checks)
 
 

@@ -13,6 +13,9 @@ from gumption.core.folio.working import Working
 from gumption.core.model.names import plural
 from gumption.core.model.style import written
 
+SIGNS = {"holds": "✓", "caution": "!", "stop": "✗"}
+"""What stands before a check, by its weight."""
+
 
 @dataclass(frozen=True)
 class Shown:

@@ -369,8 +369,8 @@ class QuestionReader:
                     problem=f"The question has {len(tokens)} words; ask in at most {MOST_WORDS}, or as several questions.",
                     glosses=bare_glosses(tokens),
                 )
-            wish = wish_of(tokens, as_of, self._names) if earlier is not None else None
-            of_the_answer = wish is not None and is_of_the_answer(wish, self._names)
+            wish = wish_of(tokens, as_of, self._names)
+            of_the_answer = earlier is not None and wish is not None and is_of_the_answer(wish, self._names)
             told = (
                 told_about(tokens, self.catalogue, self.nouns, lambda asked: self._is_sure(asked, as_of))
                 if self.nouns is not None and not of_the_answer
@@ -383,7 +383,7 @@ class QuestionReader:
                 return Understanding("declined", problem=beyond, glosses=bare_glosses(tokens))
             stepped = _stepped_back(tokens, earlier) if earlier is not None else None
             asked = _Asked(tokens, spelling, as_of, earlier, held, mattering)
-            found = stepped or self._studied(asked) or self._with_relations(self._understood(asked), as_of)
+            found = stepped or self._studied(asked, wish) or self._with_relations(self._understood(asked), as_of)
             return dataclasses.replace(found, glosses=held.glossed(found.glosses))
         except Exception:
             # Whatever is typed, a reading ends in an answer or a clear refusal, and the next question can be asked.
@@ -399,9 +399,8 @@ class QuestionReader:
         found = self.read(question, as_of)
         return found.status == "answered" and not found.unread and found.readings[0].trust >= SUGGESTED_TRUST
 
-    def _studied(self, asked: _Asked) -> Understanding | None:
+    def _studied(self, asked: _Asked, wish: Wish | None) -> Understanding | None:
         """A question that goes beyond a figure, or follows one that does; None for any other."""
-        wish = wish_of(asked.tokens, asked.as_of, self._names)
         if wish is None:
             before = asked.earlier.study if asked.earlier is not None else None
             about = _again(before) if before is not None else None

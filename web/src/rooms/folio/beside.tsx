@@ -2,7 +2,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { api, type FolioPage, type PageForm, type Schedule } from "../../api/client";
-import { dateWords, dayOf, plural, whole } from "../../ui/format";
+import { dateWords, dayOf, plural, timeOf, whole } from "../../ui/format";
 import { go } from "../../ui/location";
 import { Button, Choose, Heading, Link, ProblemNote, TextField } from "../../ui/primitives";
 import { usePageChange } from "./use-page";
@@ -203,9 +203,6 @@ function Workings({ page }: { page: FolioPage }) {
     </>
   );
 }
-
-const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
-const timeOf = (iso: string) => clock.format(new Date(iso));
 
 /** The figures that are others than at the working before, under the question that they are of. */
 function WhatChanged({ page }: { page: FolioPage }) {
