@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import contextlib
 import functools
+import os
 import shutil
 import subprocess
 import sys
 import tempfile
+from importlib import metadata
 from pathlib import Path
 
 from gumption.core.folio.as_html import as_html
@@ -26,14 +29,24 @@ _BUNDLED = (
 
 @functools.cache
 def library() -> str:
-    """The script that draws charts in a page of its own. Raises CannotAnswer."""
+    """The script that draws charts in a page of its own, made once an installation. Raises CannotAnswer."""
+    kept = Path(sys.prefix) / "share" / f"charts-{metadata.version('vl-convert-python')}.js"
+    if kept.is_file():
+        return kept.read_text(encoding="utf-8")
     # What bundles it takes a hundred times the memory of the script: it is done elsewhere, and ends there.
     command = [sys.executable, "-c", _BUNDLED]
     try:
-        return subprocess.run(command, capture_output=True, check=True, timeout=_SECONDS).stdout.decode("utf-8")
+        made = subprocess.run(command, capture_output=True, check=True, timeout=_SECONDS).stdout
     except subprocess.SubprocessError as error:
         problem = "The script that draws charts could not be made."
         raise CannotAnswer(problem, "Save the page in another form.") from error
+    # Where the installation may not be written to, it is made again by the next that starts.
+    with contextlib.suppress(OSError):
+        kept.parent.mkdir(exist_ok=True)
+        unfinished = kept.with_suffix(f".{os.getpid()}")
+        unfinished.write_bytes(made)
+        unfinished.replace(kept)
+    return made.decode("utf-8")
 
 
 def page_html(document: Document, *, open_proof: bool = False) -> str:

@@ -11,6 +11,7 @@ import warnings
 
 import numpy as np
 from scipy.stats import norm
+from statsmodels.tsa.holtwinters import ExponentialSmoothing, SimpleExpSmoothing
 
 from gumption.core.study.forecast import Forecast
 from gumption.core.study.series import MODELS, Floats, forecast
@@ -72,9 +73,7 @@ class Telling(unittest.TestCase):
         """Simple smoothing of a constant series, and of one step up, by hand: l = a*y + (1-a)*l."""
         level = next(m for m in MODELS if m.name == "smoothed level")
         y = np.array([10.0] * 6 + [20.0] * 14)
-        told = level.forecast(y, 1, 3, np.zeros(23))
-        from statsmodels.tsa.holtwinters import SimpleExpSmoothing
-
+        [told] = level.forecast(y, range(20, 21), 1, 3, np.zeros(23))
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             fitted = SimpleExpSmoothing(y, initialization_method="estimated").fit()
@@ -82,6 +81,28 @@ class Telling(unittest.TestCase):
         for value in y:
             smoothed = alpha * value + (1 - alpha) * smoothed
         np.testing.assert_allclose(told, [smoothed] * 3, rtol=1e-3)
+
+    def test_smoothing_follows_what_comes_between_two_fits(self) -> None:
+        """As statsmodels does with the weights and the start of the fit before."""
+        y, _ = series(3)
+        at = len(y) - 3
+        for model in (m for m in MODELS if m.smoothing is not None):
+            with self.subTest(model.name), warnings.catch_warnings():
+                warnings.simplefilter("ignore")
+                assert model.smoothing is not None
+                said = model.smoothing | ({"seasonal_periods": 12} if "seasonal" in model.smoothing else {})
+                start = "heuristic" if said else "estimated"
+                fitted = ExponentialSmoothing(y[:at], initialization_method=start, **said).fit(use_brute=False).params
+                began = {
+                    f"initial_{n}": fitted[f"initial_{n}"] for n in ("level", "trend") if n in said or n == "level"
+                }
+                if "seasonal" in said:
+                    began["initial_seasonal"] = fitted["initial_seasons"]
+                weights = ("smoothing_level", "smoothing_trend", "smoothing_seasonal", "damping_trend")
+                held = {n: fitted[n] for n in weights if not np.isnan(fitted[n])}
+                whole = ExponentialSmoothing(y, initialization_method="known", **began, **said)
+                *_, told = model.forecast(y, range(at, len(y) + 1), 12, 8, np.zeros(len(y) + 8))
+                np.testing.assert_allclose(told, whole.fit(optimized=False, **held).forecast(8))
 
     def test_too_short_and_nothing_to_beat(self) -> None:
         self.assertIsNone(forecast([1.0, 2.0, 3.0], 12, 6))

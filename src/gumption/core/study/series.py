@@ -2,12 +2,14 @@
 
 Every model is held against the two naive ones, which say that it stays as it was, or as it was a season before. Errors
 are of a rolling origin (Tashman 2000): each model is fitted to the beginning of the series, tells what comes next, and
-is held against what came; then the beginning grows. Intervals come from these same errors, so that they hold the chosen
+is held against what came; then the beginning grows. Smoothing is fitted anew at every fourth beginning, and follows what
+came in between, which is what it is for. Intervals come from these same errors, so that they hold the chosen
 model to what it did, and not to what it assumes. Exponential smoothing is statsmodels' (Holt 1957, Winters 1960).
 """
 
 from __future__ import annotations
 
+import dataclasses
 import math
 import warnings
 from collections.abc import Callable, Sequence
@@ -24,10 +26,17 @@ Floats = NDArray[np.float64]
 LEAST = 8
 """Values that a series must have, whatever it is told by."""
 MOST_ORIGINS = 12
+_FITTED_EVERY = 4
+"""Origins from one fit of a smoothing to the next."""
 COVERAGE = 0.8
 """The share of times in which what comes is to lie within the interval."""
 _CLEARLY = 0.98
 """What share of the better naive model's error a model may have at most, to be worth more than it."""
+
+
+Rolling = Callable[[Floats, range, int, int, Floats], list[Floats]]
+"""What follows a series after each of its first so many values, told for `steps` periods, with a season of `season`; the
+working days of each period, of those that follow too, come last."""
 
 
 @dataclass(frozen=True)
@@ -37,11 +46,18 @@ class Model:
     name: str
     told: str
     seasonal: bool
-    forecast: Callable[[Floats, int, int, Floats], Floats]
-    """The values that follow `y` for `steps` periods, with a season of `season`; `days` has the working days of each
-    period, of those that follow too."""
+    forecast: Rolling
     smoothing: dict[str, Any] | None = None
     """What statsmodels' ExponentialSmoothing is told, of a model that is one."""
+
+
+def _anew(once: Callable[[Floats, int, int, Floats], Floats]) -> Rolling:
+    """A model that is fitted to each beginning by itself."""
+
+    def told(y: Floats, origins: range, season: int, steps: int, days: Floats) -> list[Floats]:
+        return [once(y[:origin], season, steps, days) for origin in origins]
+
+    return told
 
 
 def _last(y: Floats, season: int, steps: int, days: Floats) -> Floats:
@@ -52,19 +68,74 @@ def _season_before(y: Floats, season: int, steps: int, days: Floats) -> Floats:
     return np.array([y[len(y) - season + i % season] for i in range(steps)])
 
 
-def _smoothed(**said: Any) -> Callable[[Floats, int, int, Floats], Floats]:
-    def forecast(y: Floats, season: int, steps: int, days: Floats) -> Floats:
+@dataclass(frozen=True)
+class _Smoothing:
+    """Where exponential smoothing stands after a series, and by how much it follows what comes."""
+
+    level: float
+    trend: float
+    seasons: tuple[float, ...]
+    """What the periods of the season that comes are above the level."""
+    of_level: float
+    of_trend: float
+    of_season: float
+    damping: float
+
+    @classmethod
+    def fitted(cls, y: Floats, said: dict[str, Any]) -> _Smoothing:
+        """Fitted to a series. Raises ValueError where it is too short."""
         from statsmodels.tsa.holtwinters import ExponentialSmoothing
 
-        told = said | ({"seasonal_periods": season} if "seasonal" in said else {})
         start = "heuristic" if len(y) >= 10 and ("trend" in said or "seasonal" in said) else "estimated"
         with warnings.catch_warnings():
             # A fit that did not settle shows in its errors.
             warnings.simplefilter("ignore")
-            fitted = ExponentialSmoothing(y, initialization_method=start, **told).fit(use_brute=False)
-        return np.asarray(fitted.forecast(steps), dtype=np.float64)
+            fitted = ExponentialSmoothing(y, initialization_method=start, **said).fit(use_brute=False)
+        weights = fitted.params
+        trend, seasonal = "trend" in said, "seasonal" in said
+        return cls(
+            fitted.level[-1],
+            fitted.trend[-1] if trend else 0.0,
+            tuple(fitted.season[-said["seasonal_periods"] :]) if seasonal else (0.0,),
+            weights["smoothing_level"],
+            weights["smoothing_trend"] if trend else 0.0,
+            weights["smoothing_seasonal"] if seasonal else 0.0,
+            weights["damping_trend"] if "damped_trend" in said else 1.0,
+        )
 
-    return forecast
+    def told(self, steps: int) -> Floats:
+        """What follows for so many periods."""
+        trends = self.trend * np.cumsum(self.damping ** np.arange(1, steps + 1))
+        return np.asarray(self.level + trends + np.resize(self.seasons, steps), dtype=np.float64)
+
+    def after(self, value: float) -> _Smoothing:
+        """Where it stands once a further value has come."""
+        trend = self.damping * self.trend
+        expected = self.level + trend
+        first, *later = self.seasons
+        level = self.of_level * (value - first) + (1 - self.of_level) * expected
+        return dataclasses.replace(
+            self,
+            level=level,
+            trend=self.of_trend * (level - self.level) + (1 - self.of_trend) * trend,
+            seasons=(*later, self.of_season * (value - expected) + (1 - self.of_season) * first),
+        )
+
+
+def _smoothed(**said: Any) -> Rolling:
+    def told(y: Floats, origins: range, season: int, steps: int, days: Floats) -> list[Floats]:
+        found: list[Floats] = []
+        for place, origin in enumerate(origins):
+            if place % _FITTED_EVERY == 0:
+                state = _Smoothing.fitted(
+                    y[:origin], said | ({"seasonal_periods": season} if "seasonal" in said else {})
+                )
+            else:
+                state = state.after(float(y[origin - 1]))
+            found.append(state.told(steps))
+        return found
+
+    return told
 
 
 def _regressed(y: Floats, season: int, steps: int, days: Floats) -> Floats:
@@ -83,8 +154,8 @@ def _regressed(y: Floats, season: int, steps: int, days: Floats) -> Floats:
     return np.asarray(design[n:] @ weights, dtype=np.float64)
 
 
-LAST = Model("last value", "stays as it was in the last period", False, _last)
-SEASON_BEFORE = Model("season before", "comes as it did a year before", True, _season_before)
+LAST = Model("last value", "stays as it was in the last period", False, _anew(_last))
+SEASON_BEFORE = Model("season before", "comes as it did a year before", True, _anew(_season_before))
 NAIVE = (LAST, SEASON_BEFORE)
 _SAID: tuple[tuple[str, str, bool, dict[str, Any]], ...] = (
     ("smoothed level", "exponential smoothing of its level", False, {}),
@@ -106,7 +177,7 @@ _SAID: tuple[tuple[str, str, bool, dict[str, Any]], ...] = (
 MODELS = (
     *NAIVE,
     *(Model(name, told, seasonal, _smoothed(**said), said) for name, told, seasonal, said in _SAID),
-    Model("regression", "a regression on trend, season and working days", True, _regressed),
+    Model("regression", "a regression on trend, season and working days", True, _anew(_regressed)),
 )
 
 
@@ -167,7 +238,7 @@ def _forecast(values: Floats, season: int, steps: int, days: Sequence[float] | N
     ]
     naive = min((t for t in tried if t.model in NAIVE), key=lambda t: t.error)
     best = min(tried, key=lambda t: t.error)
-    told = best.model.forecast(values, season, steps, worked)
+    [told] = best.model.forecast(values, range(n, n + 1), season, steps, worked)
     spread = _spread(best.errors, steps)
     origins = best.errors.shape[0]
     # Errors of origins next to each other tell much the same, and the model was chosen by them.
@@ -181,18 +252,18 @@ def _forecast(values: Floats, season: int, steps: int, days: Sequence[float] | N
 def _tried(model: Model, y: Floats, season: int, ahead: int, first: int, days: Floats) -> Tried | None:
     """A model's errors from every origin on; None where it cannot be fitted."""
     n = len(y)
+    if model.smoothing is not None and model.seasonal and first < 2 * season:
+        return None
+    try:
+        told = model.forecast(y, range(first, n), season, ahead, days)
+    except (ValueError, np.linalg.LinAlgError, ZeroDivisionError, FloatingPointError):
+        return None
+    if not np.all(np.isfinite(told)):
+        return None
     rows = []
-    for origin in range(first, n):
-        if model.smoothing is not None and model.seasonal and origin < 2 * season:
-            return None
-        try:
-            told = model.forecast(y[:origin], season, ahead, days)
-        except (ValueError, np.linalg.LinAlgError, ZeroDivisionError, FloatingPointError):
-            return None
-        if not np.all(np.isfinite(told)):
-            return None
+    for origin, expected in zip(range(first, n), told, strict=True):
         came = y[origin : origin + ahead]
-        rows.append(np.concatenate([came - told[: len(came)], np.full(ahead - len(came), np.nan)]))
+        rows.append(np.concatenate([came - expected[: len(came)], np.full(ahead - len(came), np.nan)]))
     errors = np.array(rows)
     # Each step counts as much as any other, however few origins tell of it.
     return Tried(model, float(np.nanmean(np.abs(errors))), errors)
