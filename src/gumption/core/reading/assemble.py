@@ -911,7 +911,15 @@ class Draft:
     def fresh(self) -> Draft:
         """The same pieces, of which nothing is used yet."""
         used = {*self.defined, *self.settled}
-        return Draft(self.edges, self.items, self.words, used=used, defined=self.defined, settled=self.settled)
+        return Draft(
+            self.edges,
+            self.items,
+            self.words,
+            used=used,
+            defined=self.defined,
+            settled=self.settled,
+            _sorted=self._sorted,
+        )
 
     def copy(self) -> Draft:
         """The same, used as far as it is, with costs of its own from here on."""

@@ -8,11 +8,13 @@ best few edges of every cell are kept. See M. Kay, "Algorithm schemata and data 
 
 from __future__ import annotations
 
+import dataclasses
+import operator
 import re
-from collections import defaultdict, deque
+from collections import Counter, defaultdict, deque
 from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, NamedTuple
 
 KEPT_PER_CELL = 6
 SKIP_COST = 0.02
@@ -68,14 +70,15 @@ class _Compiled:
     elements: tuple[_Element, ...]
     literal: tuple[frozenset[str], ...] = ()
     """For each element that is a word, the words that it may be."""
+    number: int = 0
+    """Its place among all that a grammar has."""
 
     def may_stand(self, words: frozenset[str]) -> bool:
         """True where every word that it needs is among some words."""
         return not self.literal or not any(map(words.isdisjoint, self.literal))
 
 
-@dataclass(frozen=True)
-class _Active:
+class _Active(NamedTuple):
     compiled: _Compiled
     dot: int
     start: int
@@ -104,21 +107,42 @@ class Grammar:
     """Rules made ready; build it once."""
 
     rules: Sequence[Rule]
-    by_category: dict[str, list[_Compiled]] = field(default_factory=lambda: defaultdict(list))
-    by_word: dict[str, list[_Compiled]] = field(default_factory=lambda: defaultdict(list))
     literals: set[str] = field(default_factory=set)
     """Every word that a rule names."""
+    _free: dict[str, list[_Compiled]] = field(default_factory=lambda: defaultdict(list))
+    """Those that name no word, by their first category."""
+    _by_rarest: dict[str, list[_Compiled]] = field(default_factory=lambda: defaultdict(list))
+    """The others, by each word that the element may be which the fewest of them name."""
 
     def __post_init__(self) -> None:
-        for rule in self.rules:
-            for made in compiled(rule):
-                self.literals.update(word for element in made.elements for word in element.words)
-                first = made.elements[0]
-                if first.category is not None:
-                    self.by_category[first.category].append(made)
-                else:
-                    for word in first.words:
-                        self.by_word[word].append(made)
+        made = (one for rule in self.rules for one in compiled(rule))
+        numbered = [dataclasses.replace(one, number=place) for place, one in enumerate(made)]
+        named = Counter(word for one in numbered for words in one.literal for word in words)
+        self.literals.update(named)
+        for one in numbered:
+            if not one.literal:
+                assert one.elements[0].category is not None
+                self._free[one.elements[0].category].append(one)
+                continue
+            for word in min(one.literal, key=lambda words: sum(named[w] for w in words)):
+                self._by_rarest[word].append(one)
+
+    def standing(self, said: frozenset[str]) -> tuple[dict[str, list[_Compiled]], dict[str, list[_Compiled]]]:
+        """The rules of which every word is among some words: by their first category, and by the first word they name."""
+        found = {one.number: one for word in said for one in self._by_rarest.get(word, ()) if one.may_stand(said)}
+        by_category, by_word = defaultdict(list, {c: [*rules] for c, rules in self._free.items()}), defaultdict(list)
+        for _, one in sorted(found.items()):
+            first = one.elements[0]
+            if first.category is not None:
+                by_category[first.category].append(one)
+            for word in first.words & said:
+                by_word[word].append(one)
+        for rules in by_category.values():
+            rules.sort(key=_number)
+        return by_category, by_word
+
+
+_number = operator.attrgetter("number")
 
 
 class Chart:
@@ -130,16 +154,12 @@ class Chart:
         self._waiting: dict[tuple[str, int], list[_Active]] = defaultdict(list)
         self._cells: dict[tuple[str, int, int], dict[Hashable, float]] = defaultdict(dict)
         self._agenda: deque[Edge] = deque()
-        self._said = frozenset(words)
-        self._standing: dict[str, list[_Compiled]] = {}
-        """Rules by their first category: those of which every word stands in the question."""
 
     def run(self, terminals: Iterable[Edge]) -> None:
         """Put together whatever the rules allow."""
+        by_category, by_word = self.grammar.standing(frozenset(self.words))
         for place, word in enumerate(self.words):
-            for compiled in self.grammar.by_word.get(word, ()):
-                if not compiled.may_stand(self._said):
-                    continue
+            for compiled in by_word.get(word, ()):
                 self._advance(_Active(compiled, 1, place, place + 1, (), 0.0))
         for edge in sorted(terminals, key=lambda e: (e.end - e.start, -e.score)):
             self._add(edge)
@@ -148,10 +168,7 @@ class Chart:
             self.edges[edge.category, edge.start].append(edge)
             for active in self._waiting.get((edge.category, edge.start), ()):
                 self._extend(active, edge)
-            if edge.category not in self._standing:
-                rules = self.grammar.by_category.get(edge.category, ())
-                self._standing[edge.category] = [c for c in rules if c.may_stand(self._said)]
-            for compiled in self._standing[edge.category]:
+            for compiled in by_category.get(edge.category, ()):
                 self._advance(_Active(compiled, 1, edge.start, edge.end, (edge,), edge.score))
 
     def _add(self, edge: Edge) -> None:
