@@ -895,7 +895,7 @@ class Draft:
     settled: frozenset[int] = frozenset()
     """Pieces that another question has used, whose answer this one takes up."""
     _sorted: tuple[object, dict[type, list[tuple[int, Any]]]] = (None, {})
-    """The items that were looked through last, and those of each kind that was asked for."""
+    """The items that were sorted last, and those of each kind."""
 
     def cost(self, name: str, amount: float) -> None:
         self.features[name] = self.features.get(name, 0.0) - amount
@@ -936,11 +936,13 @@ class Draft:
     def of(self, kind: type[P]) -> list[tuple[int, P]]:
         """The pieces of a kind, each with its place."""
         if self._sorted[0] is not self.items:
-            self._sorted = self.items, {}
+            by_kind: dict[type, list[tuple[int, Any]]] = {}
+            for item in self.items:
+                for one in type(item[1]).__mro__:
+                    by_kind.setdefault(one, []).append(item)
+            self._sorted = self.items, by_kind
         found = self._sorted[1].get(kind)
-        if found is None:
-            found = self._sorted[1][kind] = [(i, v) for i, v in self.items if isinstance(v, kind)]
-        return list(found)
+        return [*found] if found is not None else []
 
     def says(self, place: int, words: Container[str]) -> bool:
         """True where one of some words stands in the piece at a place, or right before it."""

@@ -259,13 +259,13 @@ def _year(token: Token | None, since: int = 1900) -> int | None:
 class _Reader:
     def __init__(self, tokens: list[Token], as_of: dt.date, since: int) -> None:
         self.tokens, self.as_of, self.since = tokens, as_of, since
+        self.words = tuple(t.lower for t in tokens)
 
     def at(self, place: int) -> Token | None:
         return self.tokens[place] if 0 <= place < len(self.tokens) else None
 
     def word(self, place: int) -> str:
-        token = self.at(place)
-        return token.lower if token is not None else ""
+        return self.words[place] if 0 <= place < len(self.words) else ""
 
     def unit(self, place: int) -> str:
         """The unit of time that stands at a place, however it is written, or nothing."""
@@ -603,7 +603,7 @@ class _Reader:
         return None
 
     def words_at(self, at: int, phrase: tuple[str, ...]) -> bool:
-        return tuple(self.word(at + i) for i in range(len(phrase))) == phrase
+        return self.words[max(at, 0) : at + len(phrase)] == phrase
 
     def financial_year(self, at: int) -> tuple[int, Span] | None:
         """2024/25, FY 2024-25, the financial year 2024/25: from April to March."""
