@@ -337,6 +337,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if revenue is None and price is not None and quantity is None and paid_for and _stands_on(price, table):
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
         revenue = price
+    if revenue is None and price is not None and quantity is None and _is_sold_singly(vocabulary, table, price):
+        revenue = price
     whole = {vocabulary.column(c.key).grows_with for c in costs if isinstance(c, m.Col)} - {""}
     costs_so_much = isinstance(quantity, m.Col) and quantity.key.column in whole
     if price is not None and unit_cost is None and (costs_so_much or (cost is None and _is_spent(vocabulary, table))):
@@ -349,6 +351,15 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
     return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+def _is_sold_singly(vocabulary: Vocabulary, table: str, price: m.Expr) -> bool:
+    """True where each row is one thing, whose price stands there once it is sold: lots of an auction, homes."""
+    if not isinstance(price, m.Col) or price.key.table != table or not vocabulary.column(price.key).missing:
+        return False
+    keys = [key for key in vocabulary.columns if key.table == table]
+    named = {part for key in keys for part in name_parts(key.column)}
+    return "buyer" in named or any("sold" in map(str.lower, vocabulary.column(key).values) for key in keys)
 
 
 def _sold_on(vocabulary: Vocabulary, table: str, price: m.Expr) -> m.Expr | None:

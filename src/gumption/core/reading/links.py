@@ -940,7 +940,10 @@ class Linker:
         return table is not None and time is not None and not is_birth(self.vocabulary, ColumnKey(table, time.name))
 
     def _without_faint(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
-        """Litres are the column called so, and not who milked; nights are a number, and no bookings."""
+        """Litres are the column called so, and not who milked; nights are a number, and no bookings.
+
+        Donations, where some appointments ended in one, are these, and not whoever gives them.
+        """
         exact = {
             (e.start, e.end, e.category)
             for e in found
@@ -951,17 +954,32 @@ class Linker:
             and (e.value.key is None or self.vocabulary.column(e.value.key).role is not Role.SCORE)
         }
 
+        valued = {
+            (e.start, e.end)
+            for e in found
+            if e.category == "V"
+            and e.score >= 0.88
+            and isinstance(e.value, Values)
+            and not e.value.partly
+            # People, where a department is called so, may be people all the same.
+            and " ".join(t.lower for t in tokens[e.start : e.end]) not in [str(v).lower() for v in e.value.values]
+        }
+
         def meant(edge: Edge) -> bool:
             if self._is_rate_of_another(tokens, edge):
                 return False
-            if edge.score >= _FAINT or edge.category not in ("M", "C", "D", "F", "T"):
+            if edge.score >= _DIM or edge.category not in ("M", "C", "D", "F", "T"):
                 return True
             key = edge.value.key if isinstance(edge.value, Noun) else None
             said = {t.stem for t in tokens[edge.start : edge.end]}
             if key is not None and said & {*self.vocabulary.columns[key].parts}:
                 # The same column of other rows is called so too.
                 return True
-            if edge.category == "T" and (not edge.start or tokens[edge.start - 1].lower != "by"):
+            if edge.category in ("T", "C") and (edge.start, edge.end) in valued:
+                return False
+            if edge.score >= _FAINT or (
+                edge.category == "T" and (not edge.start or tokens[edge.start - 1].lower != "by")
+            ):
                 return True
             others = "M" if edge.category == "T" else "MCDF"
             return not any((edge.start, edge.end, c) in exact for c in others)
@@ -2520,10 +2538,18 @@ class Linker:
                 continue
             if category == "F" and score < (0.72 if not verb else 0.95):
                 continue
+            if category == "M" and self._numbers_its_rows(key, column):
+                continue
             yield Edge(category, start, end, noun, score * factor * weak)
         if column.type is Type.TEXT and column.distinct == len(column.values) == 1 and column.missing and score >= 0.9:
             # A mark beside blanks is a yes: those are protected that have an order for it.
             yield Edge("V", start, end, Values(key, column.values), score)
+
+    def _numbers_its_rows(self, key: ColumnKey, column: Column) -> bool:
+        """True for a code called as the rows are: the lots of an auction go by their numbers, which nobody adds up."""
+        return (
+            column.role is Role.CODE and self.vocabulary.columns[key].parts == self.vocabulary.tables[key.table].parts
+        )
 
     def _are_rows(self, word: str, key: ColumnKey) -> bool:
         """True for a word that stands for the rows that a column tells of, and is no part of its name."""
@@ -4121,6 +4147,8 @@ _PERIODICALLY = tuple(
 """Words that say the same of how often something comes."""
 _FAINT = 0.45
 """How well a column is called that nobody means by a word that is another column's own."""
+_DIM = 0.55
+"""How well a thing is called that nobody means by a word that is a value."""
 _UP_TO_MONEY = frozenset(
     [
         "under",

@@ -157,6 +157,8 @@ _IRREGULAR = dict(
 _VOWELS = frozenset("aeiouy")
 _WHOLE = frozenset(["rating"])
 """Words whose ending is a part of them: a rating is no rate."""
+_DOER = re.compile(r"[a-z]{3,}(?:ator|tioneer)s?")
+"""Those who do something, where the stem would be that of what is done."""
 
 
 @functools.lru_cache(maxsize=100_000)
@@ -167,6 +169,9 @@ def stem(word: str) -> str:
     plain = _IRREGULAR.get(plain, plain)
     if plain in _WHOLE:
         return plain
+    if _DOER.fullmatch(plain):
+        # An auctioneer is no auction, and an operator no operation.
+        return plain.removesuffix("s")
     if 3 <= len(plain) <= 4 and plain[-1] == "s" and not _VOWELS & {*plain}:
         # GPs and TVs are several of what is written in capitals.
         return plain[:-1]

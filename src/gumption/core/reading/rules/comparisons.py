@@ -509,27 +509,31 @@ RULES = (
             "VERSUS_",
             pattern,
             lambda *p: _compared_in(
-                next(x for x in p if isinstance(x, (Measured, Noun, Counted))), *(x for x in p if isinstance(x, Part))
+                next(x for x in p if isinstance(x, (Measured, Worked, Noun, Counted))),
+                *(x for x in p if isinstance(x, Part)),
             ),
             (example,),
             weight=0.5,
         )
         for pattern, example in (
             (
-                "did|has|have|do|does E double|doubled|triple|tripled|treble|trebled|halve|halved between|from K and|to K",
+                "did|has|have|do|does E|Q double|doubled|triple|tripled|treble|trebled|halve|halved between|from K and|to K",
                 "did fee double from 2024 to 2025",
             ),
-            ("K to|into K , what happened|changed to|with|in E|T", "2024 to 2025, what happened to fee"),
-            ("E|T K → K", "fee 2024 → 2025"),
-            ("GROWTH in|of|for? E|T|CNT between|from? K to|and|on|vs|versus K", "growth in visits 2024 to 2025"),
-            ("TREND of|in? E|T between K and K", "evolution of fee between 2024 and 2025"),
-            ("how far off K 's? E|T were|was|are|is we|they|it? in|for? K", "how far off 2024 visits were we in 2025"),
+            ("K to|into K , what happened|changed to|with|in E|Q|T", "2024 to 2025, what happened to fee"),
+            ("E|Q|T K → K", "fee 2024 → 2025"),
+            ("GROWTH in|of|for? E|Q|T|CNT between|from? K to|and|on|vs|versus K", "growth in visits 2024 to 2025"),
+            ("TREND of|in? E|Q|T between K and K", "evolution of fee between 2024 and 2025"),
             (
-                "in comparison|relation to|with K , how is|was|are|were K with|for|in|on the? E|T",
+                "how far off K 's? E|Q|T were|was|are|is we|they|it? in|for? K",
+                "how far off 2024 visits were we in 2025",
+            ),
+            (
+                "in comparison|relation to|with K , how is|was|are|were K with|for|in|on the? E|Q|T",
                 "in comparison to 2024, how is 2025 with the visits",
             ),
             (
-                "from|between K until|till|to|and K how|what much? the? E|T GREW",
+                "from|between K until|till|to|and K how|what much? the? E|Q|T GREW",
                 "from 2024 until 2025 how much the visits increased",
             ),
         )
@@ -878,7 +882,7 @@ RULES = (
     ),
     Rule(
         "VERSUS_",
-        "GROWTH of? E between|from|over? TIME",
+        "GROWTH in|of? E|Q between|from|over? TIME",
         lambda _, e, s: (v, e) if (v := ends_of(s)) else None,
         ("growth of fee 2010 to 2024",),
         weight=0.15,

@@ -170,7 +170,7 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     top = next((p for p in parts if isinstance(p, Top)), None)
     if top is not None and (top.counts or top.by is not None or not top.descending):
         return None
-    named = next((p for p in parts if isinstance(p, (Measured, Counted, Noun, Values))), None)
+    named = next((p for p in parts if isinstance(p, (Measured, Worked, Counted, Noun, Values))), None)
     said: object = as_counted(named)
     if isinstance(named, Values):
         said = Part(m.Is(named.column, named.values))
@@ -179,7 +179,7 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     if times and any(p.kind != "time" for p in times) and not of_one_kind:
         return None
     pair = (Versus(times[1].condition, times[0].condition),) if len(times) == 2 and times[0] != times[1] else ()
-    if not times and (isinstance(said, Measured) or (top is not None and said is not None)):
+    if not times and (isinstance(said, (Measured, Worked)) or (top is not None and said is not None)):
         # From the first year that there is to the last.
         pair = (Versus(m.at_end("max"), m.at_end("min")),)
     if len(times) == 2 and not pair:
@@ -1230,46 +1230,50 @@ RULES = (
     *(
         Rule("TOPX", pattern, _changed_most_since, (example,), weight=0.5)
         for pattern, example in (
-            ("SUP|STEEP CHG in|of? E|CNT|NP|VS since TIME", "biggest drop in fee since 2024"),
+            ("SUP|STEEP CHG in|of? E|Q|CNT|NP|VS since TIME", "biggest drop in fee since 2024"),
             ("GREW by? MOST|RAPID since TIME", "grew the most since 2024"),
-            ("E|NP GREW by? MOST|RAPID since TIME", "fee grew the most since 2024"),
-            ("GREW MOST in|of? E|T since TIME", "gained the most fee since 2024"),
+            ("E|Q|NP GREW by? MOST|RAPID since TIME", "fee grew the most since 2024"),
+            ("GREW MOST in|of? E|Q|T since TIME", "gained the most fee since 2024"),
         )
     ),
     *(
         Rule("TOPX", pattern, _changed_most_over, (example,), weight=0.5)
         for pattern, example in (
             (
-                "SUP|STEEP CHG in|of? E|CNT|NP|VS between|from|over|in|during? TIME",
+                "SUP|STEEP CHG in|of? E|Q|CNT|NP|VS between|from|over|in|during? TIME",
                 "biggest drop in fee over the last year",
             ),
             ("GREW by? MOST|RAPID between|from|over|in|during? TIME", "fell the most last year"),
-            ("E|NP|VS GREW by? MOST|RAPID between|from|over|in|during? TIME", "fee fell the most last year"),
-            ("GREW MOST in|of? E|T between|from|over|in|during? TIME", "gained the most fee last year"),
+            ("E|Q|NP|VS GREW by? MOST|RAPID between|from|over|in|during? TIME", "fee fell the most last year"),
+            ("GREW MOST in|of? E|Q|T between|from|over|in|during? TIME", "gained the most fee last year"),
         )
     ),
     *(
         Rule("TOPX", pattern, _changed_most, (example,), weight=weight)
         for pattern, example, weight in (
             ("GREW by? MOST|RAPID", "grew the most", 0.1),
-            ("E GREW by? MOST|RAPID", "fee grew the most", 0.2),
-            ("GREW MOST in|of? E", "gained the most fee", 0.35),
-            ("GREW its|their|his|her|the E by? the? MOST", "cut their fee the most", 0.3),
+            ("E|Q GREW by? MOST|RAPID", "fee grew the most", 0.2),
+            ("GREW MOST in|of? E|Q", "gained the most fee", 0.35),
+            ("GREW its|their|his|her|the E|Q by? the? MOST", "cut their fee the most", 0.3),
             (
-                "GREW its|their|his|her|the E by? the? MOST between|from K and|to K",
+                "GREW its|their|his|her|the E|Q by? the? MOST between|from K and|to K",
                 "cut their fee most between 2024 and 2025",
                 0.45,
             ),
-            ("SUP|STEEP CHG in|of? E|CNT|NP|VS", "biggest increase in fee", 0.25),
-            ("E|NP GREW by? MOST|RAPID between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
+            ("SUP|STEEP CHG in|of? E|Q|CNT|NP|VS", "biggest increase in fee", 0.25),
+            ("E|Q|NP GREW by? MOST|RAPID between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
             ("GREW by? MOST|RAPID between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
             (
                 "GREW by? MOST|RAPID in|at|on|for VS|E between|from K and|to K",
                 "grew the most in dogs between 2024 and 2025",
                 0.5,
             ),
-            ("GREW MOST in|of? E between|from K and|to K", "gained the most fee from 2024 to 2025", 0.45),
-            ("SUP|STEEP CHG in|of? E|CNT|NP|VS between|from K and|to K", "biggest drop in fee from 2024 to 2025", 0.45),
+            ("GREW MOST in|of? E|Q between|from K and|to K", "gained the most fee from 2024 to 2025", 0.45),
+            (
+                "SUP|STEEP CHG in|of? E|Q|CNT|NP|VS between|from K and|to K",
+                "biggest drop in fee from 2024 to 2025",
+                0.45,
+            ),
         )
     ),
     *(
