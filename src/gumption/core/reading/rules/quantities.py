@@ -1189,6 +1189,8 @@ RULES = (
         weight=0.05,
     ),
     Rule("Q", "AGG of|for? E", _aggregate, ("average fee", "total of the cost"), weight=0.12),
+    # Where a rule has a place for a measure alone, it has one for its total: cost as a share of the total fee.
+    Rule("E", "AGG of|for? E", lambda f, e: e if f == "sum" else None, ("total fee",), weight=-0.2),
     Rule(
         "Q",
         "AGG of|for? E of|over|across|for all the? T|C",
