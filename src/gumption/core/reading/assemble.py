@@ -30,7 +30,7 @@ from gumption.core.reading.changes import is_time
 from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, trade
 from gumption.core.reading.ends import over_time, unit_of
 from gumption.core.reading.flow import event_time, is_since, last_day, lowest_table, names_rows
-from gumption.core.reading.glossing import leaves
+from gumption.core.reading.glossing import leaves, pieces_of
 from gumption.core.reading.grammar import Chart, Edge, Grammar
 from gumption.core.reading.items import holding_all
 from gumption.core.reading.leading import as_condition, whose_end_was, within_bounds
@@ -1357,6 +1357,29 @@ def _table_named(edge: Edge) -> str | None:
     return None
 
 
+def _put_together_as(ask: m.Ask, usual: m.Aggregated, function: str, draft: Draft) -> m.Ask:
+    """A meaning in which a figure is put together as it is said to be, where else it would be as is usual."""
+    worked = [p for p in m.parts(ask) if isinstance(p, m.Aggregated) and _is_so_much_of(p.expr, usual.expr)]
+    if not worked and (function, usual.function) != ("sum", "sum"):
+        # What is said would be lost; a total may be said of each row's.
+        draft.cost("put together otherwise", 2.0)
+    told: dict[object, object] = {
+        p: dataclasses.replace(p, function=function)  # type: ignore[arg-type]
+        for p in worked
+        if p.function == usual.function != function
+    }
+    return m.replaced(ask, told) if told else ask  # type: ignore[return-value]
+
+
+def _is_so_much_of(expr: m.Expr | None, of: m.Expr | None) -> bool:
+    """True for an expression, or so much of it: a fifth of the average fee is the average of fifths."""
+    match expr:
+        case m.Arithmetic(op="*" | "/", left=left, right=m.Number()):
+            return _is_so_much_of(left, of)
+        case _:
+            return expr == of
+
+
 class Assembler:
     """Makes meanings of sequences over one catalogue."""
 
@@ -1423,7 +1446,15 @@ class Assembler:
             e.start for e in sequence.edges if any(isinstance(v, Part) and v.kind == "first" for v in _flat(e.value))
         )
         of_nobody = any(all(word_weight(t) < 1.0 for t in tokens[:start]) for start in firsts)
+        put_together = {
+            (self.nouns.aggregate(piece.value.expr), piece.value.function)
+            for edge in sequence.edges
+            for piece in pieces_of(edge)
+            if isinstance(piece.value, Measured) and piece.value.function
+        }
         for ask, draft in asks:
+            for as_usual, function in put_together:
+                ask = _put_together_as(ask, as_usual, function, draft)
             draft.cost("a known word taken for rows", 0.4 * as_rows)
             if of_nobody:
                 # The first visit of 2024 is a visit, and nobody whose first one it was.

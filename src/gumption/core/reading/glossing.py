@@ -108,6 +108,13 @@ def leaves(edge: Edge) -> Iterator[Edge]:
         yield from leaves(child)
 
 
+def pieces_of(edge: Edge) -> Iterator[Edge]:
+    """A piece and all that it was put together from."""
+    yield edge
+    for child in edge.children:
+        yield from pieces_of(child)
+
+
 def glosses_of(
     tokens: list[Token],
     edges: tuple[Edge, ...],

@@ -50,6 +50,8 @@ class Measured:
 
     expr: m.Expr
     verb: bool = False
+    function: str = ""
+    """How it is said to be put together, where it is: the average fee."""
 
 
 @dataclass(frozen=True)

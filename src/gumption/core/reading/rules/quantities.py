@@ -50,6 +50,13 @@ def _aggregate(function: str, measured: Measured) -> Worked:
     return Worked(m.Aggregated(function, measured.expr))  # type: ignore[arg-type]
 
 
+def _put_together(function: str, measured: Measured) -> Measured | None:
+    """A measure with what is said of how its rows are put together."""
+    if measured.function or function not in ("sum", "mean", "median", "min", "max"):
+        return None
+    return dataclasses.replace(measured, function=function)
+
+
 def _left_of(*nouns: Noun) -> Worked | None:
     """What is left of one number once another is taken off."""
     match nouns:
@@ -1190,7 +1197,7 @@ RULES = (
     ),
     Rule("Q", "AGG of|for? E", _aggregate, ("average fee", "total of the cost"), weight=0.12),
     # Where a rule has a place for a measure alone, it has one for its total: cost as a share of the total fee.
-    Rule("E", "AGG of|for? E", lambda f, e: e if f == "sum" else None, ("total fee",), weight=-0.2),
+    Rule("E", "AGG of|for? E", _put_together, ("total fee", "average rating"), weight=-0.2),
     Rule(
         "Q",
         "AGG of|for? E of|over|across|for all the? T|C",
