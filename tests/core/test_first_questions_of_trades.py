@@ -1,4 +1,4 @@
-"""The first questions of eighty trades, each with the reading that somebody in that trade would expect, and no doubt.
+"""The first questions of ninety trades, each with the reading that somebody in that trade would expect, and no doubt.
 
 The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
 with > follows on the one before.

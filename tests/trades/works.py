@@ -226,9 +226,84 @@ def _statistics() -> Files:
     }
 
 
+def _auctions() -> Files:
+    """An auction house: each lot is one thing, which has a price and a buyer once it is sold."""
+    sales = [
+        [f"SALE{n + 1:02d}", dt.date(2024, 1, 18) + dt.timedelta(28 * n), R.choice(["Furniture", "Paintings", "Books"]),
+         R.choice(["Room A", "Room B", "Online"]), R.choice(["P. Orme", "J. Quill", "S. Roe"])]
+        for n in range(34)
+    ]  # fmt: skip
+    clients = [
+        [f"C{n:03d}", f"{R.choice(PEOPLE)} {n}", R.choice(["private", "dealer", "estate"]), R.choice(["Kent", "Essex", "France"])]
+        for n in range(40)
+    ]  # fmt: skip
+    lots = []
+    for sale, _, theme, *_ in sales:
+        for lot in range(1, R.randint(9, 16)):
+            low = R.choice([20, 40, 60, 80, 150, 300, 800])
+            state = R.choice(["sold", "sold", "sold", "unsold", "withdrawn"])
+            sold = state == "sold"
+            hammer = round(low * R.uniform(0.7, 2.6), -1) if sold else ""
+            buyer, paid = (R.choice(clients)[0], R.choice(["yes", "yes", "no"])) if sold else ("", "")
+            lots.append(
+                [
+                    sale,
+                    lot,
+                    R.choice(["Chest", "Clock", "Rug", "Print"]),
+                    theme,
+                    R.choice(clients)[0],
+                    low,
+                    hammer,
+                    state,
+                    buyer,
+                    paid,
+                ]
+            )
+    head = [
+        "Auction No",
+        "Lot",
+        "Description",
+        "Category",
+        "Seller",
+        "Low Estimate",
+        "Hammer Price",
+        "Status",
+        "Buyer",
+        "Paid",
+    ]
+    return {
+        "Auctions.csv": file_of(["Auction No", "Date", "Theme", "Location", "Auctioneer"], sales),
+        "Clients.csv": file_of(["Client ID", "Client", "Type", "Region"], clients),
+        "Lots.csv": file_of(head, lots),
+    }
+
+
+def _blood() -> Files:
+    """Sessions at which blood is given: what came of each appointment says which of them were donations."""
+    donors = [[f"D{n:03d}", f"{R.choice(PEOPLE)} {n}", R.choice("MF"), R.choice(["O+", "A+", "O-"])] for n in range(90)]
+    venues = [
+        [f"V{n}", name, beds] for n, (name, beds) in enumerate([("Town Hall", 12), ("College", 10), ("Rugby Club", 6)])
+    ]
+    sessions = [[f"S{n:02d}", R.choice(venues)[0], dt.date(2024, 1, 8) + dt.timedelta(14 * n)] for n in range(70)]
+    kept = []
+    for session, *_ in sessions:
+        for _ in range(R.randint(5, 9)):
+            outcome = R.choice(["donated", "donated", "donated", "no show", "turned away"])
+            volume = R.choice([450, 470, 475]) if outcome == "donated" else ""
+            kept.append([f"A{len(kept):04d}", session, R.choice(donors)[0], outcome, volume])
+    return {
+        "donors.csv": file_of(["donor_id", "name", "sex", "blood_group"], donors),
+        "venues.csv": file_of(["venue_id", "venue", "beds"], venues),
+        "sessions.csv": file_of(["session_id", "venue_id", "session_date"], sessions),
+        "appointments.csv": file_of(["appointment_id", "session_id", "donor_id", "outcome", "volume_ml"], kept),
+    }
+
+
 WORKS: dict[str, Files] = {
     "builders": _builders(),
     "coldstore": _cold_store(),
     "ratings": _survey(),
     "statistics": _statistics(),
+    "auctions": _auctions(),
+    "blood": _blood(),
 }

@@ -1359,15 +1359,19 @@ def _table_named(edge: Edge) -> str | None:
 
 def _put_together_as(ask: m.Ask, usual: m.Aggregated, function: str, draft: Draft) -> m.Ask:
     """A meaning in which a figure is put together as it is said to be, where else it would be as is usual."""
-    worked = [p for p in m.parts(ask) if isinstance(p, m.Aggregated) and _is_so_much_of(p.expr, usual.expr)]
+    worked = [
+        p
+        for p in m.parts(ask)
+        if isinstance(p, m.Aggregated)
+        and p.function in ("sum", "mean", function)
+        and _is_so_much_of(p.expr, usual.expr)
+    ]
     if not worked and (function, usual.function) != ("sum", "sum"):
         # What is said would be lost; a total may be said of each row's.
         draft.cost("put together otherwise", 2.0)
-    told: dict[object, object] = {
-        p: dataclasses.replace(p, function=function)  # type: ignore[arg-type]
-        for p in worked
-        if p.function == usual.function != function
-    }
+    if any(p.function == function for p in worked):
+        return ask
+    told: dict[object, object] = {p: dataclasses.replace(p, function=function) for p in worked}  # type: ignore[arg-type]
     return m.replaced(ask, told) if told else ask  # type: ignore[return-value]
 
 
