@@ -4418,7 +4418,7 @@ class Assembler:
             case Worked(quantity=quantity):
                 return quantity
             case Measured(expr=expr):
-                return m.Aggregated("sum", expr)
+                return m.in_all(expr)
             case Counted():
                 return self.count(draft, part)
             case Noun():

@@ -513,6 +513,17 @@ def of_any_year(group: Expr) -> Expr:
     return group
 
 
+def in_all(expr: Expr) -> Aggregated:
+    """What an expression comes to over all rows: as many visits as each owner has are, of all of them, the visits."""
+    return counted_below(expr) or Aggregated("sum", expr)
+
+
+def counted_below(expr: Expr) -> Aggregated | None:
+    """The number of rows, of an expression that is how many of them belong to each thing."""
+    of_each = expr.quantity if isinstance(expr, Below) else None
+    return of_each if of_each is not None and of_each.function == "count" else None
+
+
 def counts(quantity: Quantity) -> bool:
     """True where rows are counted in it."""
     return any(isinstance(p, Aggregated) and p.expr is None for p in parts(quantity))

@@ -650,7 +650,7 @@ class Nouns:
     def aggregate(self, expr: m.Expr) -> m.Aggregated:
         """An expression put together as its role says."""
         expr = self._of_as_many(expr)
-        return m.Aggregated(self.function(expr), expr)  # type: ignore[arg-type]
+        return m.counted_below(expr) or m.Aggregated(self.function(expr), expr)  # type: ignore[arg-type]
 
     def _of_as_many(self, expr: m.Expr) -> m.Expr:
         """What a line came to less what one of them cost is less what as many cost as there are on it."""

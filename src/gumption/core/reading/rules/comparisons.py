@@ -233,7 +233,7 @@ def _of_us(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     one, two = (p for p in parts if isinstance(p, Part))
     versus = _versus(one, two)
     measured = next((p for p in parts if isinstance(p, Measured)), None)
-    return (versus, Worked(m.Aggregated("sum", measured.expr))) if versus is not None and measured is not None else None
+    return (versus, Worked(m.in_all(measured.expr))) if versus is not None and measured is not None else None
 
 
 def _on_average(parts: tuple[object, ...]) -> tuple[object, ...] | None:

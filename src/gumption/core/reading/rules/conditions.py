@@ -997,10 +997,18 @@ RULES = (
         Rule("H", pattern, lambda *p: _so_many_there(p), (example,), weight=0.1)
         for pattern, example in (
             ("where the? CNT is|are|was|were? CMP N", "where the number of visits is over 30"),
-            ("HAVING a? CNT is|are|was|were? CMP N", "with number of visits over 30"),
+            ("HAVING a|the? CNT is|are|was|were? CMP N", "with number of visits over 30"),
             ("whose CNT is|are|was|were? CMP N", "whose number of visits is over 30"),
             ("where T is|are|was|were? CMP|SIGN N", "where visits > 30"),
         )
+    ),
+    # A bound behind a number of rows is that number's, and no figure's of those that have them.
+    Rule(
+        "NPX",
+        "T HAVING a|the? CNT is|are|was|were? CMP N",
+        lambda t, _, *told: (t, held) if (held := _so_many_there(told)) is not None else None,
+        ("clinics with the number of visits above 3",),
+        weight=0.75,
     ),
     Rule(
         "K",
@@ -1183,7 +1191,7 @@ RULES = (
         "HAVING a|the? number of E CMP N",
         lambda *p: _compared(p[-2], p[-3].expr, p[-1]),
         ("with a number of fee over 50",),
-        weight=0.35,
+        weight=0.2,
     ),
     Rule(
         "K",
@@ -1439,7 +1447,7 @@ RULES = (
         Rule(
             "H",
             f"HAVING {word} E than E",
-            lambda _, a, b, o=op: Held(Worked(m.Aggregated("sum", a.expr)), o, b),
+            lambda _, a, b, o=op: Held(Worked(m.in_all(a.expr)), o, b),
             (f"owners with {word.split('|')[0]} fee than cost",),
             weight=0.35,
         )

@@ -135,7 +135,7 @@ RULES = (
     Rule(
         "CNTX",
         "COUNT people|persons|individuals|babies|children were|was|are|have|had|got|been E",
-        lambda _, e: (Worked(m.Aggregated("sum", e.expr)),),
+        lambda _, e: (Worked(m.in_all(e.expr)),),
         ("how many people were weighed",),
         weight=0.2,
     ),

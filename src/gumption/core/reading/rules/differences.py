@@ -61,7 +61,7 @@ def _both(*parts: object) -> tuple[object, ...] | None:
     """Two sums, and by how much the first is more than the second."""
     one, two = (p for p in parts if isinstance(p, Measured))
     gap = _first_less(one, two)
-    return (*(Worked(m.Aggregated("sum", p.expr)) for p in (one, two)), gap) if gap is not None else None
+    return (*(Worked(m.in_all(p.expr)) for p in (one, two)), gap) if gap is not None else None
 
 
 def _unlike(*parts: object) -> Part | None:
@@ -100,7 +100,7 @@ def _variance(one: Measured, two: Measured) -> tuple[object, ...] | None:
     gap = _first_less(one, two)
     if gap is None:
         return None
-    return gap, Worked(m.Combined("/", gap.quantity, m.Aggregated("sum", two.expr), percent=True))
+    return gap, Worked(m.Combined("/", gap.quantity, m.in_all(two.expr), percent=True))
 
 
 RULES = (

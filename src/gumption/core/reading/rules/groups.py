@@ -261,7 +261,7 @@ def _over_periods(
     if function not in ("mean", "median", "max", "min"):
         return None
     if isinstance(measured, Measured):
-        inner = m.Aggregated("sum", measured.expr)
+        inner = m.in_all(measured.expr)
     elif measured.table is not None:
         inner = m.Aggregated("count", table=measured.table)
     else:

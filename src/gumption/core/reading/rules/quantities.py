@@ -126,7 +126,7 @@ def sums(op: str, percent: bool = False) -> Callable[[Measured, Measured], Worke
     def build(one: Measured, two: Measured) -> Worked | None:
         if one == two:
             return None
-        left, right = m.Aggregated("sum", one.expr), m.Aggregated("sum", two.expr)
+        left, right = m.in_all(one.expr), m.in_all(two.expr)
         return Worked(m.Combined(op, left, right, percent))  # type: ignore[arg-type]
 
     return build
@@ -303,7 +303,7 @@ def _excess(one: Measured, two: Measured) -> Worked | None:
     """By how much of the second the first is more."""
     if one == two:
         return None
-    first, second = (m.Aggregated("sum", e.expr) for e in (one, two))
+    first, second = (m.in_all(e.expr) for e in (one, two))
     return Worked(m.Combined("/", m.Combined("-", first, second), second, True))
 
 
@@ -1326,7 +1326,7 @@ RULES = (
     Rule(
         "QX",
         "E ( total and|& per T )",
-        lambda e, _: (Worked(m.Aggregated("sum", e.expr)), Worked(m.Aggregated("mean", e.expr))),
+        lambda e, _: (Worked(m.in_all(e.expr)), Worked(m.Aggregated("mean", e.expr))),
         ("fee (total and per visit)",),
         weight=0.8,
     ),
@@ -1353,7 +1353,7 @@ RULES = (
     Rule(
         "Q",
         "the? aggregate E across|over the? T",
-        lambda e, _: Worked(m.Aggregated("sum", e.expr)),
+        lambda e, _: Worked(m.in_all(e.expr)),
         ("the aggregate fee across visits",),
         weight=0.6,
     ),
@@ -1816,7 +1816,7 @@ RULES = (
     Rule(
         "Q",
         "variance|difference of|between|in E vs|versus|against|and|to E",
-        lambda a, b: Worked(m.Combined("-", m.Aggregated("sum", a.expr), m.Aggregated("sum", b.expr))),
+        lambda a, b: Worked(m.Combined("-", m.in_all(a.expr), m.in_all(b.expr))),
         ("variance of fee vs cost",),
         weight=0.3,
     ),
@@ -2195,7 +2195,7 @@ RULES = (
         weight=0.3,
     ),
     *(
-        Rule("Q", pattern, lambda e: Worked(m.Aggregated("sum", e.expr)), (example,), weight=0.5)
+        Rule("Q", pattern, lambda e: Worked(m.in_all(e.expr)), (example,), weight=0.5)
         for pattern, example in (
             (
                 "what|how much? we|they|i took|made|got|had|earned in|as|by E",

@@ -55,7 +55,7 @@ def _part_of(parts: tuple[object, ...]) -> Worked | None:
     whole, part = (p for p in parts if isinstance(p, Measured))
     if whole.expr == part.expr:
         return None
-    one, all_ = (m.Aggregated("sum", p.expr) for p in (part, whole))
+    one, all_ = (m.in_all(p.expr) for p in (part, whole))
     return Worked(m.Combined("/", one, all_, True))
 
 
@@ -232,7 +232,7 @@ def _came_of(of: Measured, came: Noun) -> Worked | None:
         return None
     if of.expr.key.table != came.key.table or of.expr.key == came.key:
         return None
-    part, whole = m.Aggregated("sum", m.Col(came.key)), m.Aggregated("sum", of.expr)
+    part, whole = m.Aggregated("sum", m.Col(came.key)), m.in_all(of.expr)
     return Worked(m.Combined("/", part, whole, percent=True))
 
 
