@@ -837,8 +837,8 @@ def _both_so(flag: Noun, values: Values) -> Part | None:
 
 
 def _than_average(op: m.Comparison, measured: Measured, function: str = "mean") -> Part | None:
-    """Held against what is in the middle of all."""
-    if function not in ("mean", "median"):
+    """Held against what is in the middle of all: the rows, and no figure that is put together of them."""
+    if function not in ("mean", "median") or measured.function:
         return None
     return Part(m.Compared(op, measured.expr, m.Aggregated(function, measured.expr)), "number")  # type: ignore[arg-type]
 
@@ -972,6 +972,8 @@ def _of_each_held(parts: tuple[object, ...], right: Function | None) -> tuple[ob
     noun = next(p for p in parts if isinstance(p, Noun))
     op = next(p for p in parts if isinstance(p, str) and p in _SIGNS)
     measured = next((p for p in parts if isinstance(p, Measured)), None)
+    if measured is not None and measured.function:
+        return None
     if right is not None and measured is not None and {k.table for k in m.columns_in(measured.expr)} == {noun.table}:
         # Visits with a fee above the average have it on their own rows.
         own = _than_average(op, measured)  # type: ignore[arg-type]

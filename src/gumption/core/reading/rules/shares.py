@@ -194,6 +194,8 @@ def _from_one_to_the_next(parts: tuple[object, ...]) -> tuple[object, ...] | Non
 
 def _up_to_each(number: float, unit: m.Unit, of: Noun | Measured) -> tuple[object, ...] | None:
     """Trailing twelve months of something: of every month what the twelve up to it come to."""
+    if isinstance(of, Measured) and of.function not in ("", "sum"):
+        return None
     moving = _moving(number, unit, "moving_total")
     return (*moving, as_counted(of)) if moving is not None else None
 
