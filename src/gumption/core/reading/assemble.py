@@ -941,8 +941,7 @@ class Draft:
                 for one in type(item[1]).__mro__:
                     by_kind.setdefault(one, []).append(item)
             self._sorted = self.items, by_kind
-        found = self._sorted[1].get(kind)
-        return [*found] if found is not None else []
+        return list(self._sorted[1].get(kind, ()))
 
     def says(self, place: int, words: Container[str]) -> bool:
         """True where one of some words stands in the piece at a place, or right before it."""

@@ -334,11 +334,10 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         revenue = price
     bought = bool(BOUGHT & {*vocabulary.tables[table].parts}) and not vocabulary.has_money(table)
     paid_for = cost is not None or bought
-    if revenue is None and price is not None and quantity is None and paid_for and _stands_on(price, table):
+    if revenue is None and price is not None and quantity is None:
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
-        revenue = price
-    if revenue is None and price is not None and quantity is None and _is_sold_singly(vocabulary, table, price):
-        revenue = price
+        if (paid_for and _stands_on(price, table)) or _is_sold_singly(vocabulary, table, price):
+            revenue = price
     whole = {vocabulary.column(c.key).grows_with for c in costs if isinstance(c, m.Col)} - {""}
     costs_so_much = isinstance(quantity, m.Col) and quantity.key.column in whole
     if price is not None and unit_cost is None and (costs_so_much or (cost is None and _is_spent(vocabulary, table))):

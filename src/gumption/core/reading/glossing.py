@@ -102,10 +102,7 @@ def bare_glosses(tokens: list[Token]) -> tuple[Gloss, ...]:
 
 def leaves(edge: Edge) -> Iterator[Edge]:
     """The words that a piece is made of, each as what it was taken for."""
-    if not edge.children:
-        yield edge
-    for child in edge.children:
-        yield from leaves(child)
+    return (piece for piece in pieces_of(edge) if not piece.children)
 
 
 def pieces_of(edge: Edge) -> Iterator[Edge]:

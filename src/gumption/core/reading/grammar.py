@@ -75,7 +75,7 @@ class _Compiled:
 
     def may_stand(self, words: frozenset[str]) -> bool:
         """True where every word that it needs is among some words."""
-        return not self.literal or not any(map(words.isdisjoint, self.literal))
+        return not any(map(words.isdisjoint, self.literal))
 
 
 class _Active(NamedTuple):
@@ -138,11 +138,8 @@ class Grammar:
             for word in first.words & said:
                 by_word[word].append(one)
         for rules in by_category.values():
-            rules.sort(key=_number)
+            rules.sort(key=operator.attrgetter("number"))
         return by_category, by_word
-
-
-_number = operator.attrgetter("number")
 
 
 class Chart:

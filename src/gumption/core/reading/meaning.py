@@ -616,7 +616,7 @@ def _columns(node: object, nested: bool, *, whole: bool = False) -> tuple[Column
     if kind is ColumnKey:
         return (node,)  # type: ignore[return-value]
     if isinstance(node, (tuple, list)):
-        return _columns(node[0], nested) if len(node) == 1 else _columns_of(node, nested) if node else ()
+        return _columns_of(node, nested)
     fields = _fields(kind)
     if fields is None:
         return ()

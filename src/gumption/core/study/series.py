@@ -124,12 +124,11 @@ class _Smoothing:
 
 def _smoothed(**said: Any) -> Rolling:
     def told(y: Floats, origins: range, season: int, steps: int, days: Floats) -> list[Floats]:
+        model = said | ({"seasonal_periods": season} if "seasonal" in said else {})
         found: list[Floats] = []
         for place, origin in enumerate(origins):
             if place % _FITTED_EVERY == 0:
-                state = _Smoothing.fitted(
-                    y[:origin], said | ({"seasonal_periods": season} if "seasonal" in said else {})
-                )
+                state = _Smoothing.fitted(y[:origin], model)
             else:
                 state = state.after(float(y[origin - 1]))
             found.append(state.told(steps))
