@@ -7,10 +7,13 @@ import shutil
 import tempfile
 import threading
 import unittest
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any, Self
 
 import uvicorn
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
@@ -33,12 +36,37 @@ FLAGS = (
 CHROMIUM, DRIVER = shutil.which("chromium"), shutil.which("chromedriver")
 
 
+class Lasting(WebElement):
+    """An element that is looked for again where the page was drawn anew between finding it and using it."""
+
+    again: Callable[[], WebElement] | None = None
+
+    def _execute(self, command: str, params: dict[str, Any] | None = None) -> Any:
+        try:
+            return super()._execute(command, params)  # type: ignore[no-untyped-call]
+        except StaleElementReferenceException:
+            if self.again is None:
+                raise
+            self._id = self.again().id
+            return super()._execute(command, params)  # type: ignore[no-untyped-call]
+
+    def found_by(self, again: Callable[[], WebElement]) -> Self:
+        self.again = again
+        return self
+
+
 class Patient(webdriver.Chrome):
     """A browser that waits for one thing it is told to find, as a person does: a page is drawn after it is there."""
 
+    _web_element_cls = Lasting
+
     def find_element(self, by: str | RelativeBy = By.ID, value: str | None = None) -> WebElement:
-        wait = WebDriverWait(self, 30, poll_frequency=0.02)
-        return wait.until(lambda _: super(Patient, self).find_element(by, value), f"{value} is not on the page")
+        def found() -> WebElement:
+            wait = WebDriverWait(self, 30, poll_frequency=0.02)
+            return wait.until(lambda _: super(Patient, self).find_element(by, value), f"{value} is not on the page")
+
+        element = found()
+        return element.found_by(found) if isinstance(element, Lasting) else element
 
 
 @unittest.skipUnless(CHROMIUM and DRIVER, "chromium and chromedriver are not installed")
@@ -90,11 +118,15 @@ class Page(unittest.TestCase):
     def see(self, text: str, within: str = "body") -> WebElement:
         """Wait until the text is on the page; the element it was looked for in."""
 
-        def found(browser: webdriver.Chrome) -> WebElement | bool:
-            return next((e for e in browser.find_elements(By.CSS_SELECTOR, within) if text in e.text), False)
+        def having(browser: webdriver.Chrome) -> Lasting | bool:
+            return next((e for e in browser.find_elements(By.CSS_SELECTOR, within) if text in e.text), False)  # type: ignore[return-value]
+
+        def found() -> Lasting:
+            wait = WebDriverWait(self.browser, 60, poll_frequency=0.02, ignored_exceptions=[Exception])
+            return wait.until(having)  # type: ignore[return-value]
 
         try:
-            return WebDriverWait(self.browser, 60, poll_frequency=0.02, ignored_exceptions=[Exception]).until(found)  # type: ignore[return-value]
+            return found().found_by(found)
         except Exception as error:
             raise AssertionError(
                 f"“{text}” is not in {within}: {self.browser.find_element(By.TAG_NAME, 'body').text[:1500]}"
@@ -114,12 +146,15 @@ class Page(unittest.TestCase):
     def press(self, words: str, within: str = "body", place: int = 0) -> None:
         """Press the button or link that says just that."""
 
-        def found(browser: webdriver.Chrome) -> WebElement | bool:
+        def pressed(browser: webdriver.Chrome) -> bool:
             named = browser.find_elements(By.CSS_SELECTOR, f"{within} button")
             shown = [e for e in named if e.text.strip() == words and e.is_displayed()]
-            return shown[place] if len(shown) > place else False
+            if len(shown) <= place:
+                return False
+            shown[place].click()
+            return True
 
-        WebDriverWait(self.browser, 60, ignored_exceptions=[Exception]).until(found).click()  # type: ignore[union-attr]
+        WebDriverWait(self.browser, 60, ignored_exceptions=[Exception]).until(pressed)
 
     def faults_of_access(self) -> list[str]:
         """What axe-core finds on the page against WCAG 2.1 A and AA."""
