@@ -21,8 +21,9 @@ _PR_SET_PDEATHSIG = 1
 CONTEXT = multiprocessing.get_context("forkserver")
 """Processes of their own are forked from one that has everything loaded."""
 CONTEXT.set_forkserver_preload(
-    # Arrow loads pandas when it is first given a list, which would take each process longer than a small file.
-    ["gumption.server.tasks", "gumption.server.workers", "gumption.server.reading_process", "pandas"]
+    # Arrow loads pandas when it is first given a list, and SciPy its tests when the first is asked for: either would take
+    # each process longer than a small file.
+    ["gumption.server.tasks", "gumption.server.workers", "gumption.server.reading_process", "pandas", "scipy.stats"]
 )
 
 Tell = Callable[[Any], None]

@@ -8,8 +8,7 @@ best few edges of every cell are kept. See M. Kay, "Algorithm schemata and data 
 
 from __future__ import annotations
 
-import dataclasses
-import operator
+import functools
 import re
 from collections import Counter, defaultdict, deque
 from collections.abc import Callable, Hashable, Iterable, Sequence
@@ -58,20 +57,16 @@ class Edge:
         return self.end - self.start
 
 
-@dataclass(frozen=True)
-class _Element:
+class _Element(NamedTuple):
     category: str | None
     words: frozenset[str] = frozenset()
 
 
-@dataclass(frozen=True)
-class _Compiled:
+class _Compiled(NamedTuple):
     rule: Rule
     elements: tuple[_Element, ...]
-    literal: tuple[frozenset[str], ...] = ()
+    literal: tuple[frozenset[str], ...]
     """For each element that is a word, the words that it may be."""
-    number: int = 0
-    """Its place among all that a grammar has."""
 
     def may_stand(self, words: frozenset[str]) -> bool:
         """True where every word that it needs is among some words."""
@@ -87,19 +82,27 @@ class _Active(NamedTuple):
     score: float
 
 
-def compiled(rule: Rule) -> list[_Compiled]:
+@functools.cache
+def compiled(rule: Rule) -> tuple[_Compiled, ...]:
     """Every way to match a rule's pattern: with each optional element or without, and one for each category of several."""
     options: list[tuple[_Element, ...]] = [()]
     for part in rule.pattern.split():
-        optional = part.endswith("?")
-        part = part.removesuffix("?")
-        named = [name for name in part.split("|") if re.fullmatch(r"[A-Z_]+", name)]
-        words = frozenset(part.split("|")) - {*named}
-        elements = [*(_Element(name) for name in named), *([_Element(None, words)] if words else [])]
+        elements = _elements(part.removesuffix("?"))
         options = [
-            longer for done in options for longer in [*([done] if optional else []), *((*done, e) for e in elements)]
+            longer
+            for done in options
+            for longer in [*([done] if part[-1] == "?" else []), *((*done, e) for e in elements)]
         ]
-    return [_Compiled(rule, o, tuple(e.words for e in o if e.category is None)) for o in options if o]
+    return tuple(_Compiled(rule, o, tuple(e.words for e in o if e.category is None)) for o in options if o)
+
+
+@functools.cache
+def _elements(part: str) -> tuple[_Element, ...]:
+    """What may stand in one place of a pattern."""
+    names = part.split("|")
+    categories = [name for name in names if re.fullmatch(r"[A-Z_]+", name)]
+    words = frozenset(names).difference(categories)
+    return (*map(_Element, categories), *([_Element(None, words)] if words else []))
 
 
 @dataclass
@@ -109,37 +112,37 @@ class Grammar:
     rules: Sequence[Rule]
     literals: set[str] = field(default_factory=set)
     """Every word that a rule names."""
-    _free: dict[str, list[_Compiled]] = field(default_factory=lambda: defaultdict(list))
-    """Those that name no word, by their first category."""
-    _by_rarest: dict[str, list[_Compiled]] = field(default_factory=lambda: defaultdict(list))
+    _free: dict[str, dict[int, _Compiled]] = field(default_factory=lambda: defaultdict(dict))
+    """Those that name no word, by their first category and their place among all."""
+    _by_rarest: dict[str, dict[int, _Compiled]] = field(default_factory=lambda: defaultdict(dict))
     """The others, by each word that the element may be which the fewest of them name."""
 
     def __post_init__(self) -> None:
-        made = (one for rule in self.rules for one in compiled(rule))
-        numbered = [dataclasses.replace(one, number=place) for place, one in enumerate(made)]
-        named = Counter(word for one in numbered for words in one.literal for word in words)
+        made = [one for rule in self.rules for one in compiled(rule)]
+        named = Counter(word for one in made for words in one.literal for word in words)
         self.literals.update(named)
-        for one in numbered:
+        often = {words: sum(map(named.__getitem__, words)) for words in {w for one in made for w in one.literal}}
+        for number, one in enumerate(made):
             if not one.literal:
                 assert one.elements[0].category is not None
-                self._free[one.elements[0].category].append(one)
+                self._free[one.elements[0].category][number] = one
                 continue
-            for word in min(one.literal, key=lambda words: sum(named[w] for w in words)):
-                self._by_rarest[word].append(one)
+            for word in min(one.literal, key=often.__getitem__):
+                self._by_rarest[word][number] = one
 
     def standing(self, said: frozenset[str]) -> tuple[dict[str, list[_Compiled]], dict[str, list[_Compiled]]]:
         """The rules of which every word is among some words: by their first category, and by the first word they name."""
-        found = {one.number: one for word in said for one in self._by_rarest.get(word, ()) if one.may_stand(said)}
-        by_category, by_word = defaultdict(list, {c: [*rules] for c, rules in self._free.items()}), defaultdict(list)
-        for _, one in sorted(found.items()):
+        found = {
+            number: one for word in said for number, one in self._by_rarest.get(word, {}).items() if one.may_stand(said)
+        }
+        by_category, by_word = defaultdict(dict, {c: {**rules} for c, rules in self._free.items()}), defaultdict(list)
+        for number, one in sorted(found.items()):
             first = one.elements[0]
             if first.category is not None:
-                by_category[first.category].append(one)
+                by_category[first.category][number] = one
             for word in first.words & said:
                 by_word[word].append(one)
-        for rules in by_category.values():
-            rules.sort(key=operator.attrgetter("number"))
-        return by_category, by_word
+        return {c: [rules[number] for number in sorted(rules)] for c, rules in by_category.items()}, by_word
 
 
 class Chart:

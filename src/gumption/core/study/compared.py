@@ -16,8 +16,8 @@ from decimal import Decimal
 from typing import Literal
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy import stats
 
 from gumption.core.checks.check import Check
 from gumption.core.model.style import written
@@ -169,7 +169,7 @@ def test_of(study: Compared, groups: Sequence[Group], detail: Sequence[Sequence[
 
 
 def _of_counts(counts: Sequence[float]) -> Test:
-    found = stats.chisquare(counts)
+    found = scipy.stats.chisquare(counts)
     whole = math.fsum(counts)
     size = float(found.statistic) / (whole * max(len(counts) - 1, 1)) if whole else 0.0
     return Test(
@@ -189,7 +189,7 @@ def _of_pairs(groups: Sequence[Group]) -> Test | None:
         return None
     held = {g.pair: g.rows for g in groups}
     table = np.array([[held.get((a, b), 0.0) for b in others] for a in ones])
-    chi = stats.chi2_contingency(table, correction=False)
+    chi = scipy.stats.chi2_contingency(table, correction=False)
     explained = float(chi.statistic) / float(table.sum()) / smaller
     return Test(
         "chi-squared", float(chi.statistic), float(chi.pvalue), explained, "two columns of kinds are counted together"
@@ -198,14 +198,14 @@ def _of_pairs(groups: Sequence[Group]) -> Test | None:
 
 def _of_shares(table: Floats) -> Test:
     """Rows that met a condition and that did not, a line a group."""
-    expected = stats.contingency.expected_freq(table)
+    expected = scipy.stats.contingency.expected_freq(table)
     interval = _between_shares(table) if len(table) == 2 else None
     if not np.all(table.sum(axis=0) > 0):
         return Test("chi-squared", 0.0, 1.0, 0.0, "all groups are alike")
-    chi = stats.chi2_contingency(table, correction=False)
+    chi = scipy.stats.chi2_contingency(table, correction=False)
     explained = float(chi.statistic) / float(table.sum())
     if len(table) == 2 and np.min(expected) < _EXPECTED:
-        exact = stats.fisher_exact(table)
+        exact = scipy.stats.fisher_exact(table)
         return Test(
             "Fisher’s exact test",
             float(exact.statistic),
@@ -221,7 +221,7 @@ def _between_shares(table: Floats) -> tuple[float, float]:
     """Where the difference of two shares lies, in points (Newcombe 1998, by Wilson's intervals)."""
     met, whole = table[:, 0], table.sum(axis=1)
     shares = met / whole
-    z = float(stats.norm.ppf(0.975))
+    z = float(scipy.stats.norm.ppf(0.975))
     middle = (met + z**2 / 2) / (whole + z**2)
     reach = z / (whole + z**2) * np.sqrt(met * (whole - met) / whole + z**2 / 4)
     low, high = middle - reach, middle + reach
@@ -241,9 +241,11 @@ def by_means(groups: Sequence[Group]) -> Test:
         same = bool(np.ptp(mean) == 0)
         return Test("none", 0.0, 1.0 if same else 0.0, explained, "within the groups nothing varies")
     if len(groups) == 2:
-        found = stats.ttest_ind_from_stats(mean[0], deviation[0], n[0], mean[1], deviation[1], n[1], equal_var=False)
+        found = scipy.stats.ttest_ind_from_stats(
+            mean[0], deviation[0], n[0], mean[1], deviation[1], n[1], equal_var=False
+        )
         freedom = variance.sum() ** 2 / (variance**2 / (n - 1)).sum()
-        reach = float(stats.t.ppf(0.975, freedom)) * math.sqrt(variance.sum())
+        reach = float(scipy.stats.t.ppf(0.975, freedom)) * math.sqrt(variance.sum())
         apart = float(mean[0] - mean[1])
         return Test(
             "Welch’s t", float(found.statistic), float(found.pvalue), explained, "two groups of a number",
@@ -256,7 +258,7 @@ def by_means(groups: Sequence[Group]) -> Test:
     lacking = ((1 - weight / weight.sum()) ** 2 / (n - 1)).sum()
     statistic = between / (1 + 2 * (k - 2) / (k**2 - 1) * lacking)
     freedom = (k**2 - 1) / (3 * lacking)
-    chance = float(stats.f.sf(statistic, k - 1, freedom))
+    chance = float(scipy.stats.f.sf(statistic, k - 1, freedom))
     return Test("Welch’s analysis of variance", float(statistic), chance, explained, "several groups of a number")
 
 
@@ -285,10 +287,10 @@ def by_ranks(table: Floats, reason: str) -> Test:
         u = sums[0] - one * (one + 1) / 2
         spread = math.sqrt(one * other * (whole + 1) / 12 * ties)
         z = (abs(u - one * other / 2) - 0.5) / spread
-        chance = min(1.0, 2 * float(stats.norm.sf(max(z, 0.0))))
+        chance = min(1.0, 2 * float(scipy.stats.norm.sf(max(z, 0.0))))
         return Test("Mann-Whitney", float(u), chance, float(z**2 / whole), reason)
     statistic = (12 / (whole * (whole + 1)) * float((sums**2 / of_group).sum()) - 3 * (whole + 1)) / ties
-    chance = float(stats.chi2.sf(statistic, len(table) - 1))
+    chance = float(scipy.stats.chi2.sf(statistic, len(table) - 1))
     explained = max(0.0, (statistic - len(table) + 1) / (whole - len(table))) if whole > len(table) else 0.0
     return Test("Kruskal-Wallis", statistic, chance, explained, reason)
 
@@ -475,9 +477,9 @@ def compared_chart(study: Compared, groups: Sequence[Group], field: Field) -> Sp
 
 def _interval(group: Group, study: Compared) -> tuple[float, float]:
     if study.kind == "share":
-        found = stats.binomtest(round(group.met), max(round(group.rows), 1)).proportion_ci(method="wilson")
+        found = scipy.stats.binomtest(round(group.met), max(round(group.rows), 1)).proportion_ci(method="wilson")
         return 100 * float(found.low), 100 * float(found.high)
-    reach = float(stats.t.ppf(0.975, max(group.rows - 1, 1))) * group.deviation / math.sqrt(max(group.rows, 1))
+    reach = float(scipy.stats.t.ppf(0.975, max(group.rows - 1, 1))) * group.deviation / math.sqrt(max(group.rows, 1))
     return group.figure - reach, group.figure + reach
 
 

@@ -14,8 +14,8 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy import stats
 
 from gumption.core.model.style import written
 from gumption.core.model.types import Type, Value
@@ -245,7 +245,7 @@ def _odd_period(course: _Course, probe: SeriesProbe, fit: _Fit) -> Remark | None
     place = int(np.argmax(np.abs(far)))
     if abs(far[place]) < _FAR:
         return None
-    chance = min(1.0, 2 * float(stats.t.sf(abs(far[place]), fit.freedom)) * len(y))
+    chance = min(1.0, 2 * float(scipy.stats.t.sf(abs(far[place]), fit.freedom)) * len(y))
     if (
         course.figure.kind == "count"
         and max(float(course.values[place]), course.back(place, float(fit.fitted[place]))) < _SOME_ROWS
@@ -298,7 +298,7 @@ def _steady(
         if rest <= 0 or plain <= rest:
             return 1.0
         found = (plain - rest) / (rest / freedom) * fewer
-        return min(1.0, float(stats.f.sf(found, 1, max(freedom * fewer, 3))) * tried)
+        return min(1.0, float(scipy.stats.f.sf(found, 1, max(freedom * fewer, 3))) * tried)
 
     if stepped[best] < 0.8 * sloped:
         solved = np.linalg.lstsq(_design(n, season, (np.arange(n) >= best).astype(np.float64)), y, rcond=None)[0]
@@ -357,7 +357,7 @@ def _season(course: _Course, probe: SeriesProbe, season: int, at: Floats, y: Flo
     if freedom < 3 or rest <= 0:
         return None
     found = (bare - rest) / (season - 1) / (rest / freedom)
-    chance = float(stats.f.sf(found, season - 1, freedom))
+    chance = float(scipy.stats.f.sf(found, season - 1, freedom))
     solved = np.linalg.lstsq(whole, y, rcond=None)[0]
     places = np.append(solved[2:], -solved[2:].sum())
     usual = float(np.mean(np.abs(y))) or 1.0

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from decimal import Decimal
 
 import numpy as np
+import scipy
 from rapidfuzz.distance import DamerauLevenshtein
-from scipy import stats
 
 from gumption.core.model.names import plural
 from gumption.core.model.style import written
@@ -161,7 +161,7 @@ def _gaps(
     table = np.column_stack([missing[keep], present[keep]])
     if not np.all(table.sum(axis=0) > 0):
         return None
-    test = stats.chi2_contingency(table, correction=False)
+    test = scipy.stats.chi2_contingency(table, correction=False)
     strength = math.sqrt(float(test.statistic) / table.sum())
     shares = missing / np.maximum(counts, 1)
     worst = int(np.argmax(np.where(keep, shares, -1)))
@@ -229,7 +229,7 @@ def remarks_of_correlations(probe: CorrelationProbe, rows: Sequence[Sequence[Val
         if math.isnan(r) or n < _LEAST_ROWS or abs(r) < _LEAST_CORRELATION:
             continue
         bounded = min(abs(r), 0.999999)
-        chance = 2 * float(stats.norm.sf(math.atanh(bounded) * math.sqrt(max(n - 3, 1))))
+        chance = 2 * float(scipy.stats.norm.sf(math.atanh(bounded) * math.sqrt(max(n - 3, 1))))
         way = "go up together" if r > 0 else "go opposite ways"
         told = f"{_upper(one)} and {other} {way} (correlation {written(r, '.2f').replace('-', '−')})"
         question = f"correlation between {one} and {other}"
@@ -250,7 +250,7 @@ def remarks_of_ties(probe: TieProbe, rows: Sequence[Sequence[Value]]) -> tuple[l
     for one, other, count in found:
         table[ones.index(one), others.index(other)] = count
     n = float(table.sum())
-    expected = stats.contingency.expected_freq(table)
+    expected = scipy.stats.contingency.expected_freq(table)
     if n < _LEAST_ROWS or (expected < _LEAST_EXPECTED).mean() > _MOST_THIN:
         return [], 1
     if max(table.max(axis=0).sum(), table.max(axis=1).sum()) > _PART * n:
@@ -267,7 +267,7 @@ def remarks_of_ties(probe: TieProbe, rows: Sequence[Sequence[Value]]) -> tuple[l
         f"{shown(ones[most[0]])} with {shown(others[most[1]])}, {written(round(table[most]))} where "
         f"{written(round(expected[most]))} were to be expected"
     )
-    chance = float(stats.chi2.sf(squared, freedom))
+    chance = float(scipy.stats.chi2.sf(squared, freedom))
     question = f"is {probe.one} associated with {probe.other}"
     return [Remark("together", told, question, max(chance, 1e-300), tie, f"{probe.one} {probe.other}")], 1
 

@@ -13,7 +13,7 @@ from decimal import Decimal
 
 import numpy as np
 import numpy.typing as npt
-from scipy import stats
+import scipy
 
 from gumption.core.checks.check import Check
 from gumption.core.model.names import plural
@@ -83,9 +83,9 @@ def relation_of(study: Related, rows: Sequence[Sequence[Value]]) -> Relation | N
     if len(pairs) < _LEAST or np.ptp(pairs[:, 0]) == 0 or np.ptp(pairs[:, 1]) == 0:
         return None
     x, y = pairs[:, 0], pairs[:, 1]
-    found = stats.pearsonr(x, y)
+    found = scipy.stats.pearsonr(x, y)
     interval = found.confidence_interval(0.95)
-    line = stats.linregress(x, y)
+    line = scipy.stats.linregress(x, y)
     drawn = np.random.default_rng(len(pairs)).permutation(len(pairs))[:_MOST_DRAWN]
     return Relation(
         len(pairs),
@@ -93,7 +93,7 @@ def relation_of(study: Related, rows: Sequence[Sequence[Value]]) -> Relation | N
         float(interval.low),
         float(interval.high),
         float(found.pvalue),
-        float(stats.spearmanr(x, y).statistic),
+        float(scipy.stats.spearmanr(x, y).statistic),
         float(line.slope),
         float(line.intercept),
         float(line.stderr),
@@ -113,7 +113,7 @@ def _of_steps(pairs: npt.NDArray[np.float64]) -> float | None:
     steps = np.diff(pairs, axis=0)
     if len(steps) < _LEAST_STEPS or np.ptp(steps[:, 0]) == 0 or np.ptp(steps[:, 1]) == 0:
         return None
-    return float(stats.pearsonr(steps[:, 0], steps[:, 1]).statistic)
+    return float(scipy.stats.pearsonr(steps[:, 0], steps[:, 1]).statistic)
 
 
 def related_words(study: Related) -> str:

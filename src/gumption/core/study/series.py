@@ -17,8 +17,8 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.stats import t as student
 from threadpoolctl import threadpool_limits
 
 Floats = NDArray[np.float64]
@@ -241,7 +241,7 @@ def _forecast(values: Floats, season: int, steps: int, days: Sequence[float] | N
     spread = _spread(best.errors, steps)
     origins = best.errors.shape[0]
     # Errors of origins next to each other tell much the same, and the model was chosen by them.
-    reach = float(student.ppf(0.5 + COVERAGE / 2, max(origins / 3, 2)))
+    reach = float(scipy.stats.t.ppf(0.5 + COVERAGE / 2, max(origins / 3, 2)))
     low, high = told - reach * spread, told + reach * spread
     if np.all(values >= 0):
         told, low, high = (np.maximum(x, 0.0) for x in (told, low, high))
