@@ -400,6 +400,7 @@ class Rooms(Page):
         field.send_keys("x", Keys.BACKSPACE, Keys.ESCAPE, Keys.ENTER)
         self.see("has the most visits", "main")
         self.type_question("number of visits by clinic town", Keys.SHIFT, Keys.ENTER)
+        self.see("Read as the number of visits, for each town.", "main")
         self.see("Alt+1", "[data-testid=others]")
         reading = self.browser.find_element(By.CSS_SELECTOR, "[data-testid=others] button").text
         ActionChains(self.browser).key_down(Keys.ALT).send_keys("1").key_up(Keys.ALT).perform()

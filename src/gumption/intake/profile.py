@@ -25,6 +25,9 @@ MOST_VALUES = 20_000
 _MANY = frozenset(["qty", "quantity", "units", "pieces", "pcs", "copies", "items"])
 """Words of a column's name that say how many of something there are."""
 _SALES = frozenset(["sales", "sale", "sold"])
+_PARTS_OF_A_BILL = tuple(
+    [word] for word in ["parts", "labour", "labor", "materials", "sundries", "consumables", "callout"]
+)
 _PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
 _GROWS = 0.35
 """How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
@@ -123,7 +126,7 @@ def profile(
         )
         role = role_of(column, rows, leading and place == 0, table)
         columns.append(column.model_copy(update={"role": role, "unit": _of_hundred(column, role)}))
-    columns = _with_totals(connection, source, _with_sales_counted(columns), rows)
+    columns = _with_totals(connection, source, _with_sales_counted(_told_by_their_kin(columns)), rows)
     columns = _with_lags(connection, source, columns, rows)
     return rows, _with_levels(connection, source, columns, rows)
 
@@ -150,6 +153,23 @@ def _with_lags(connection: duckdb.DuckDBPyConnection, source: str, columns: list
             lags[one].append((other, float(seconds)))
             lags[other].append((one, float(seconds)))
     return [c.model_copy(update={"lags": tuple(lags[c.name])}) if c.name in lags else c for c in columns]
+
+
+def _told_by_their_kin(columns: list[Column]) -> list[Column]:
+    """The columns, those that their names alone do not tell taken for what the columns beside them are.
+
+    Parts and labour to the penny are what a job came to, and red cards of which there is never more than one are a
+    number of cards, as the yellow ones are.
+    """
+    parts = [c for c in columns if c.scale == 2 and c.role.is_summed and parts_of(c.name)[:1] in _PARTS_OF_A_BILL]
+    billed = {c.name for c in parts} if len({*(parts_of(c.name)[0] for c in parts)}) > 1 else set()
+    counted = {parts_of(c.name)[-1] for c in columns if c.role is Role.QUANTITY and len(parts_of(c.name)) > 1}
+    kin = {
+        c.name for c in columns if c.role is Role.FLAG and c.type is Type.INTEGER and parts_of(c.name)[-1] in counted
+    }
+    kin = {name for name in kin if name.endswith("s")}
+    told = {**dict.fromkeys(billed, Role.MONEY), **dict.fromkeys(kin, Role.QUANTITY)}
+    return [c.model_copy(update={"role": told[c.name]}) if c.name in told else c for c in columns]
 
 
 def _with_sales_counted(columns: list[Column]) -> list[Column]:

@@ -330,6 +330,9 @@ _PERSON = frozenset(
     ]
 )
 """Columns of these names hold people where their values are of several words; codes of people are categories."""
+_SERVED = frozenset(
+    ["customer", "client", "guest", "donor", "student", "pupil", "tenant", "subscriber", "user", "borrower"]
+)
 _FREE = frozenset(["comment", "comments", "note", "notes", "remark", "remarks", "text"])
 
 
@@ -540,6 +543,15 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
     told_apart = unique or column.distinct > 0.4 * filled
     if told_apart and {w.removesuffix("s") for w in words} == own and not first:
         # The school in a table of schools, even where two are called alike.
+        return Role.NAME
+    if (
+        not first
+        and own == {*words}
+        and own & (_PERSON | _SERVED)
+        and column.distinct > 0.1 * filled
+        and _are_names(column)
+    ):
+        # However many customers are called alike, each row of customers is one.
         return Role.NAME
     if unique and first and any(" " in v for v in column.values[:50]) and not set(words) & _IDENTIFIER:
         # A list whose first column holds a different name on each row is a list of what is named.

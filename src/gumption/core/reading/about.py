@@ -88,7 +88,9 @@ def _of_column(column: tuple[Table, Column], left: set[str], said: set[str]) -> 
     """What is asked about a column: its meaning, its unit, its values or its gaps."""
     table, own = column
     meant = left & (_MEANING - {"mean"}) or ("mean" in left and {"does", "do"} & said)
-    asked = bool(meant or left & _UNIT) and not {"average", "total", "many"} & said
+    # Units by item are so many of each, and nothing that an item is measured in.
+    measured = left & _UNIT if own.type.is_number and not {"by", "per", "each"} & said else set()
+    asked = bool(meant or measured) and not {"average", "total", "many"} & said
     # The kinds that there are of something are listed, one a row.
     values = bool(left & {"values", "options"} and left & {"take", "possible"} and not own.role.is_category)
     values = values or {"inside", "column"} <= left

@@ -27,7 +27,7 @@ from gumption.core.reading.besides import (
     with_their_counts,
 )
 from gumption.core.reading.changes import is_time
-from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, trade
+from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, may_be_stock, trade
 from gumption.core.reading.ends import over_time, unit_of
 from gumption.core.reading.flow import event_time, is_since, last_day, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves, pieces_of
@@ -361,6 +361,10 @@ _SURELY_SO = 0.7
 """How sure a column is at least that people are asked for by."""
 _SORTS = frozenset(["type", "types", "kind", "kinds", "sort", "sorts", "category", "categories"])
 _DAYS = frozenset(["day", "days", "nights", "night"])
+_PIECES = frozenset(["item", "items", "piece", "pieces", "unit", "units", "garments", "articles"])
+_OFFERED = frozenset(["offer", "offered", "stock", "list", "sell", "carry", "have", "there"])
+"""What is offered is so many kinds of things, and no pieces of them."""
+_GOODS = frozenset(["item", "product", "article", "goods", "garment", "dish", "drink", "sku", "merchandise", "ware"])
 _SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
 _KINDS_OF_DOINGS = frozenset(
     stem(w)
@@ -1356,6 +1360,11 @@ def _table_named(edge: Edge) -> str | None:
     return None
 
 
+def _is_of_goods(key: m.ColumnKey) -> bool:
+    """True for a column that says what was sold, made or handled on each row."""
+    return bool({part.removesuffix("s") for part in name_parts(key.column)} & _GOODS)
+
+
 def _put_together_as(ask: m.Ask, usual: m.Aggregated, function: str, draft: Draft) -> m.Ask:
     """A meaning in which a figure is put together as it is said to be, where else it would be as is usual."""
     worked = [
@@ -1370,7 +1379,14 @@ def _put_together_as(ask: m.Ask, usual: m.Aggregated, function: str, draft: Draf
         draft.cost("put together otherwise", 2.0)
     if any(p.function == function for p in worked):
         return ask
-    told: dict[object, object] = {p: dataclasses.replace(p, function=function) for p in worked}  # type: ignore[arg-type]
+    held = [
+        p.right
+        for p in m.parts(ask)
+        if isinstance(p, m.Combined) and p.op == "/" and p.left in worked and function in ("mean", "median")
+        if isinstance(p.right, m.Aggregated) and p.right.function == "sum" and "total" not in draft.words
+    ]
+    # The average tip is held against the average fare, and not against all of them.
+    told: dict[object, object] = {p: dataclasses.replace(p, function=function) for p in (*worked, *held)}  # type: ignore[arg-type]
     return m.replaced(ask, told) if told else ask  # type: ignore[return-value]
 
 
@@ -1420,10 +1436,10 @@ class Assembler:
         return tuple(made)
 
     def _since_when(self, table: str) -> m.ColumnKey | None:
-        """When the rows of a table were born, or what they tell of happened."""
+        """When the rows of a table were born or made, or what they tell of happened."""
         age = self.ages.get(table)
-        born = [k for k in m.columns_in(age) if is_birth(self.nouns.vocabulary, k)] if age is not None else []
-        return born[0] if born else event_time(self.catalogue, table)
+        made = m.columns_in(age) if isinstance(age, m.Length) else []
+        return made[0] if made else event_time(self.catalogue, table)
 
     def finished(
         self,
@@ -1611,13 +1627,19 @@ class Assembler:
             if own and any(isinstance(c, m.Not) and c.item == m.Has(m.Rows(ask.head)) for c in ask.where):
                 # Of clubs that are there none is without a club.
                 draft.cost("rows without themselves", 1.5)
+            if any(h.quantity == h.right and not h.overall for h in ask.having):
+                # Nothing is more or less than itself.
+                continue
             features = {"pieces": sequence.score, **draft.features}
             score = sum(features.values())
             if bar is not None and bar.is_above(score):
                 continue
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = _none_of_such(_each_figure(self._averaged_apart(self._on_birthdays(ask, draft))), self.catalogue)
-            ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
+            if not any(part.kind == "state" for _, part in draft.of(Part)):
+                # A draw is one of its own two scores.
+                ask = self._when_sums_differ(ask)
+            ask = self._by_own_names(_shares_of_years(self._by_own_days(ask)))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._of_one_row(self._those_counted(self._of_totals(ask), draft), draft)
@@ -2878,16 +2900,37 @@ class Assembler:
                 return False
 
     def _of_units(self, pieces: Draft) -> Iterator[tuple[int, object]]:
-        """How many lambs were sold: of rows that tell how many, their sum."""
+        """How many lambs were sold, or how many shirts were cleaned: of rows that tell how many, their sum."""
         sold = bool(_SOLD & {*pieces.words})
         for i, value in pieces.items:
-            table = value.noun.table if sold and isinstance(value, Counted) and not value.distinct else None
-            such = any(j == i and isinstance(p.condition, m.Is) for j, p in pieces.of(Part))
-            quantity = trade(self.nouns.vocabulary, table).quantity if table is not None and such else None
-            if isinstance(quantity, m.Col) and self.nouns.column(quantity.key).type is Type.INTEGER:
-                yield i, Worked(m.Aggregated("sum", quantity))
-            else:
-                yield i, value
+            quantity = None
+            if isinstance(value, Counted) and not value.distinct:
+                such = [p.condition for j, p in pieces.of(Part) if j == i and isinstance(p.condition, m.Is)]
+                quantity = self._pieces_of(value.noun, such, pieces, sold=sold)
+            yield i, value if quantity is None else Worked(m.Aggregated("sum", quantity))
+
+    def _pieces_of(self, noun: Noun, such: list[m.Is], pieces: Draft, *, sold: bool) -> m.Col | None:
+        """The column that says how many of a thing there were on a row, where these are counted by the piece."""
+        if noun.key is not None and not such:
+            # Items are pieces, where they are no kinds of them.
+            there = _OFFERED & {*pieces.words} or _APART & {*pieces.words}
+            if there or not _is_of_goods(noun.key) or not _PIECES & {*pieces.words}:
+                return None
+        named = [noun.key, *(p.column for p in such if noun.unknown and not sold)]
+        table = noun.table or next((key.table for key in named if key is not None), None)
+        if table is None or not (such or noun.key is not None):
+            return None
+        goods = noun.key is not None or any(_is_of_goods(p.column) for p in such)
+        if not sold and not goods:
+            return None
+        for rows in (table, *self.nouns.children(table)) if sold else (table,):
+            found = trade(self.nouns.vocabulary, rows)
+            quantity = found.quantity
+            if not isinstance(quantity, m.Col) or self.nouns.column(quantity.key).type is not Type.INTEGER:
+                continue
+            if not may_be_stock(self.nouns.vocabulary, rows, found):
+                return quantity
+        return None
 
     def _of_stuff(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
         """The most fuel is told by how much of it there was, and not by how many rows tell of some."""
@@ -5047,6 +5090,13 @@ class Assembler:
                 # Tenancies started in 2025 are told by their own date, and they are counted.
                 reached = all(self.catalogue.path(begun[0], t) is not None for t in tables_of((*groups, *said)))
                 head = begun[0] if reached else head
+            states = [p.condition for _, p in draft.of(Part) if p.kind == "state"]
+            of_state = set(tables_of(states))
+            if len(of_state) == 1 and not (named or dated or begun or so_many):
+                # Draws by referee are the matches that were drawn, and no goals in them.
+                (stated,) = of_state
+                reached = all(self.catalogue.path(stated, t) is not None for t in tables_of((*groups, *said)))
+                head = stated if reached else head
             draft.used.update(named)
             if not named:
                 self._use_unknown(draft)
@@ -5059,7 +5109,12 @@ class Assembler:
                 quantities = [m.Aggregated("count", table=head)]
             usual = self.nouns.facts[0]
             own = [k.table for k in m.columns_in((groups, said)) if self.nouns.column(k).role is not Role.LINK]
-            if not named and head != usual and all(self.catalogue.path(usual, t) is not None for t in own):
+            if (
+                not named
+                and head != usual
+                and {head} != of_state
+                and all(self.catalogue.path(usual, t) is not None for t in own)
+            ):
                 # Where nothing says what is counted, it is what the workspace is mostly about.
                 draft.cost("a silent count of lesser rows", 0.12)
             draft.cost("silent count", 0.1 if named else 0.25)

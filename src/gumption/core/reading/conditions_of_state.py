@@ -22,7 +22,7 @@ _DESCRIBED = 0.25
 _SIGNS: dict[str, m.Comparison] = {
     "after": ">", "notafter": "<=", "before": "<",
     "over": ">", "nought": "=", "below": "<", "whole": ">=", "part": "<",
-    "under": "<", "reach": ">=", "beyond": ">",
+    "under": "<", "reach": ">=", "beyond": ">", "level": "=",
 }  # fmt: skip
 """How one date is held against another, a number against nought or one, and one number against another."""
 
@@ -159,7 +159,7 @@ class StateFinder:
                         yield m.All((m.Within(since, None, self.day), still))
             case "after" | "notafter" | "before":
                 yield from (_held(table, kind, *p) for p in pairs if _tell_time_alike(*p))
-            case "under" | "reach" | "beyond":
+            case "under" | "reach" | "beyond" | "level":
                 # The cost of a unit is no number of units.
                 priced = {c.name for c in first if _PRICED & {*self.vocabulary.columns[ColumnKey(table, c.name)].parts}}
                 priced = set() if _PRICED & {stem(w) for said in _spoken(names[0]) for w in said} else priced

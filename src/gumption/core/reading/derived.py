@@ -9,8 +9,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from gumption.core.model.catalogue import Column
+from gumption.core.model.names import singular
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import spoken
+from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
@@ -51,7 +53,7 @@ _PERCENT_OF = re.compile(
 _PEOPLE = stems("people persons population residents inhabitants")
 _ALL = stems("all total population")
 _CAPACITY = stems("places seats capacity spaces")
-_WHOLES = tuple(
+WHOLES = tuple(
     frozenset(line.split())
     for line in (
         "home away",
@@ -79,8 +81,8 @@ _WHOLES = tuple(
     )
 )
 """Words for the kinds that something falls into, each line all of it."""
-_TOLD_KINDS = frozenset(kind for whole in _WHOLES for kind in whole)
-KINDS = frozenset(stem(kind) for whole in _WHOLES for kind in whole)
+_TOLD_KINDS = frozenset(kind for whole in WHOLES for kind in whole)
+KINDS = frozenset(stem(kind) for whole in WHOLES for kind in whole)
 _FILLING = stems(
     "pupils students enrolled enrolment booked occupied sold taken guests patients attendance residents used filled"
 )
@@ -446,7 +448,7 @@ def _is_of_stock(vocabulary: Vocabulary, table: str) -> bool:
     return any(words & _IN_STOCK for words in columns) and any(words & _PRICE for words in columns)
 
 
-def _may_be_stock(vocabulary: Vocabulary, table: str, found: Trade) -> bool:
+def may_be_stock(vocabulary: Vocabulary, table: str, found: Trade) -> bool:
     """True where the quantity of a table may lie in store: it is called so, or the rows happened on no day."""
     keys = m.columns_in(found.quantity) if found.quantity is not None else []
     if any(_IN_STOCK & {*vocabulary.columns[k].parts} for k in keys):
@@ -589,7 +591,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _over_costs(vocabulary)
     for table in vocabulary.tables:
         found = trade(vocabulary, table)
-        stocked = _may_be_stock(vocabulary, table, found)
+        stocked = may_be_stock(vocabulary, table, found)
         # Only a table that has a part of it itself makes the measure.
         if found.revenue is not None and found.cost is not None and stem("profit") not in held:
             profit: m.Expr = m.Arithmetic("-", found.revenue, found.cost)
@@ -665,6 +667,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _density(vocabulary, table)
         yield from _of_all_heads(vocabulary, table)
         yield from _yields(vocabulary, table, held)
+        yield from _price_per_measure(vocabulary, table, found)
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _owed_on_lines(vocabulary, table, found)
@@ -684,6 +687,13 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         billed = billed_in_parts(vocabulary, table)
         if billed is not None:
             yield from ((phrase, billed, 0.85) for phrase in (*WORTH, *_CALLED_A_BILL) if phrase not in PROFIT)
+            for part in m.columns_in(billed):
+                # The cost of labour is a part of what a job costs.
+                told = " ".join(name_parts(part.column))
+                yield from (
+                    (f"{told} {cost}", m.Col(part), 0.98) for cost in ("cost", "costs", "charge", "charges", "bill")
+                )
+                yield from ((f"{cost} of {told}", m.Col(part), 0.98) for cost in ("cost", "costs"))
 
 
 _CALLED_A_BILL = (
@@ -1044,7 +1054,7 @@ def kinds_apart(vocabulary: Vocabulary, table: str) -> Iterator[tuple[tuple[str,
             by_kind.setdefault(rest, {})[kind] = key
     names = {tuple(name_parts(c.name)) for c in vocabulary.table(table).columns}
     for rest, kinds in by_kind.items():
-        whole = next((w for w in _WHOLES if len(w & set(kinds)) == len(kinds) > 1), None)
+        whole = next((w for w in WHOLES if len(w & set(kinds)) == len(kinds) > 1), None)
         if whole is not None and rest and rest not in names:
             yield rest, kinds
 
@@ -1155,6 +1165,25 @@ def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tupl
         ratio = m.Combined("/", m.Aggregated("sum", m.Col(grown)), m.Aggregated("sum", m.Col(land)))
         phrases = ("yield", "yields", "average yield", *(f"yield per {w}" for w in ("hectare", "acre", "ha")))
         yield from ((phrase, ratio, 0.9 + 0.02 * phrase.count(" ")) for phrase in phrases)
+
+
+def _price_per_measure(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Quantity, float]]:
+    """The price per litre, where each row says how many litres and what they came to."""
+    money = [
+        key
+        for key, column, words in _columns(vocabulary, table)
+        if key.table == table and column.role is Role.MONEY and not words & _BESIDE_A_BILL
+    ]
+    if found.price is not None or len(money) != 1:
+        return
+    units = lexicon.units()
+    for key, column, _ in _columns(vocabulary, table):
+        parts = name_parts(key.column)
+        measured = key.table == table and column.role is Role.QUANTITY and parts[-1:]
+        if measured and parts[-1] in units and units[parts[-1]].family != "temperature":
+            ratio = m.Combined("/", m.Aggregated("sum", m.Col(money[0])), m.Aggregated("sum", m.Col(key)))
+            for price in ("price", "average price", "unit price", "price paid", "average price paid"):
+                yield from ((f"{price} {per} {singular(parts[-1])}", ratio, 0.97) for per in ("per", "a"))
 
 
 def _paid_below(vocabulary: Vocabulary, table: str) -> ColumnKey | None:
@@ -1569,11 +1598,17 @@ def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> I
             yield from ((phrase, age, 0.88 if words & BIRTH else 0.62) for phrase in AGE)
 
 
+def tells_what_happened(vocabulary: Vocabulary, table: str) -> bool:
+    """True for a table with a day on which something happened, and not only one by which something is due, or was last."""
+    times = (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.type.is_time)
+    return any(not own_words(vocabulary, key) & (PROMISED | _LATEST) for key in times)
+
+
 def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
     """The word of a column that holds each thing's one year: a list of cars with their year, and nothing that happened."""
     table = vocabulary.table(key.table)
     named = any(c.role in (Role.IDENTIFIER, Role.NAME) for c in table.columns)
-    dated = any(c.type.is_time for c in table.columns) or sum(is_yearly(c) for c in table.columns) > 1
+    dated = tells_what_happened(vocabulary, key.table) or sum(is_yearly(c) for c in table.columns) > 1
     own = frozenset(name_parts(key.column)) & {"year", "model"}
     column = vocabulary.column(key)
     # What is held each year has few of them, one after the other; things were made in many.
@@ -1581,6 +1616,7 @@ def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
     return own if named and not dated and not held_yearly else frozenset()
 
 
+_LATEST = stems("last next latest")
 PROMISED = stems("due estimated expected planned promised target deadline agreed scheduled eta expiry expires")
 
 

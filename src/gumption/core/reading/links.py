@@ -30,6 +30,7 @@ from gumption.core.reading.derived import (
     EMPLOYED,
     OWED,
     PROMISED,
+    WHOLES,
     billed_in_parts,
     derived_measures,
     docket,
@@ -505,6 +506,13 @@ class Linker:
         aged = {e.start for e in self._in_bands(tokens) if e.start and e.category in ("V", "E")}
         aged = {p for p in aged if tokens[p - 1].lower in _GENDERED or tokens[p - 1].stem in _PEOPLE | PERSON_WORDS}
         found = [e for e in found if e.category != "CMP" or e.start not in aged]
+        # From 5 on is a bound; income from charges is of these.
+        of_what = {
+            p
+            for p, t in enumerate(tokens)
+            if t.lower == "from" and not any(n.number is not None for n in tokens[p + 1 : p + 3])
+        }
+        found = [e for e in found if e.category != "CMP" or e.start not in of_what]
         if any(t.stem in lexicon.troubles() for t in tokens):
             # Worse than the rest in what is the worse the more there is of it has more.
             turned = {("worse", "<"): ">", ("better", ">"): "<"}
@@ -605,6 +613,10 @@ class Linker:
         )
         found = self._taken_in(tokens, found)
         found = self._not_taken_back(tokens, found)
+        found += self._states_of_what_is_named(found, tokens)
+        said_here = {t.lower for t in tokens}
+        # Of home wins the team is the one at home.
+        found = _less_sure(found, 0.15, lambda e: e.category == "C" and _is_of_another_kind(e.value, said_here))
         states = [e for e in found if e.category == "STATE" and e.end > e.start + 1 and e.score >= 0.8]
         # Paid late is late of a payment, and no reason that is called late.
         found = _less_sure(
@@ -823,6 +835,24 @@ class Linker:
         column = self.vocabulary.column(key)
         misread = column.is_measure if edge.category == "C" else not column.role.is_summed
         return misread and stem("total") not in self.vocabulary.columns[key].full
+
+    def _states_of_what_is_named(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """An overdue licence is past its licence due date: the word beside the state is the column's own."""
+        made = []
+        for edge in found:
+            condition = edge.value.condition if edge.category == "STATE" and isinstance(edge.value, Part) else None
+            dates = [k for k in m.columns_in(condition) if self.vocabulary.column(k).type.is_time] if condition else []
+            if len(dates) != 1 or not any(isinstance(p, m.Today) for p in m.parts(condition)):
+                continue
+            own = {*self.vocabulary.columns[dates[0]].parts} - PROMISED
+            verb = edge.start > 1 and tokens[edge.start - 1].lower in ("is", "are", "has", "have", "was", "were")
+            for start, end, beside in (
+                (edge.start - 1 - verb, edge.end, edge.start - 1 - verb),
+                (edge.start, edge.end + 1, edge.end),
+            ):
+                if 0 <= beside < len(tokens) and tokens[beside].stem in own:
+                    made.append(dataclasses.replace(edge, start=start, end=end, score=max(edge.score, 0.95)))
+        return made
 
     @staticmethod
     def _ages_of_what_is_named(found: list[Edge]) -> list[Edge]:
@@ -2322,6 +2352,8 @@ class Linker:
                 and self.vocabulary.column(key).is_measure
             ):
                 yield Edge("PP", start, end, Noun(key=key), score)
+            if score >= 0.9 and self._is_one_of_so_many(key, lowers[-1]):
+                yield Edge("ONEOF", start, end, Noun(key=key), score)
             if score >= 0.5 and self._is_how_often(key, stems):
                 yield Edge("TIMES", start, end, Noun(key=key), score)
             if 0.6 <= score < 0.9 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
@@ -3860,6 +3892,12 @@ class Linker:
             return False
         return any(p[:5] == stems[0][:5] for p in self.vocabulary.columns[key].parts)
 
+    def _is_one_of_so_many(self, key: ColumnKey, word: str) -> bool:
+        """True for one of what a column counts: a red card, of red cards."""
+        column, parts = self.vocabulary.column(key), name_parts(key.column)
+        counts = column.is_measure and column.role is Role.QUANTITY and column.type is Type.INTEGER
+        return counts and parts[-1:] == [f"{word}s"]
+
     def _without_anybody(self, tokens: list[Token]) -> Iterator[Edge]:
         """Departments with nobody in them: those without people, whatever these are called."""
         for place, (one, two) in enumerate(itertools.pairwise(t.lower for t in tokens)):
@@ -4757,6 +4795,14 @@ _NOW = frozenset(
         "as of today",
     )
 )
+
+
+def _is_of_another_kind(noun: object, said: set[str]) -> bool:
+    """True for a column of one kind of a pair, home or away, where the other is said."""
+    own = {*name_parts(noun.key.column)} if isinstance(noun, Noun) and noun.key is not None else set()
+    return any(own & whole and said & whole and not own & said & whole for whole in WHOLES)
+
+
 _EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])
 _SPELLING = frozenset(["star", "begi", "endi", "ends"])
 _PARTICLES = frozenset(["out", "off", "up", "in", "back", "over", "down"])

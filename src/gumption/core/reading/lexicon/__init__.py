@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+import re
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
@@ -248,8 +249,13 @@ class State:
 def states() -> dict[tuple[str, ...], State]:
     """States by the phrases that say them."""
     found: dict[tuple[str, ...], State] = {}
+    lists: dict[str, str] = {}
     for line in _lines("states.txt"):
         words, _, rest = line.partition(" = ")
+        rest = re.sub(r"@\w+", lambda named: lists[named[0]], rest)
+        if words.startswith("@"):
+            lists[words] = rest
+            continue
         patterns = tuple(tuple(p.split()) for p in rest.split(" / "))
         for phrase in words.split(" | "):
             key = tuple(phrase.split())

@@ -1284,6 +1284,13 @@ RULES = (
     Rule(
         "K", "HAVING M", lambda _, n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("with fee",), weight=-0.12
     ),
+    Rule(
+        "K",
+        "that|which|where|who? with|having|had|has|have|got a|an ONEOF",
+        lambda n: _compared(">", m.Col(n.key), 0.0),
+        ("with a seat", "that had a unit"),
+        weight=0.4,
+    ),
     Rule("K", "for|of|with|having|in a|an|any|all? N M", _as_many_of, ("for a 2 seat",), weight=0.45),
     Rule(
         "K",

@@ -280,6 +280,17 @@ def _on_average(parts: tuple[object, ...], unit: m.Unit) -> Worked | tuple[Worke
     return _over_periods(str(function), of, unit)
 
 
+_MAKE = (
+    "have|had|get|got|make|made|do|done|place|placed|take|taken|see|seen|handle|handled|complete|completed|give|given"
+)
+
+
+def _each_ones_usual(function: str, who: Noun, what: Noun, unit: m.Unit) -> tuple[object, ...] | None:
+    """What each of them spends a month on average, or how many there are of something for each: their own months."""
+    over = _over_periods(function, Measured(m.Col(what.key)) if what.key is not None else what, unit)
+    return (over, Grouped(who)) if isinstance(over, Worked) else None
+
+
 def _usually(parts: tuple[object, ...]) -> Worked | tuple[Worked | Grouped, ...] | None:
     """How much there is in a normal week."""
     of = next(p for p in parts if isinstance(p, (Noun, Measured)))
@@ -327,6 +338,36 @@ def _time_rules() -> tuple[Rule, ...]:
                     (f"E|T per|a|each|every {noun} on? AGG", f"visits per {noun} on average"),
                     (f"COUNT E|T per|a|each|every {noun} on? AGG", f"how many visits per {noun} on average"),
                     (f"COUNT E|T on? AGG per|a|each|every {noun}", f"how many visits on average per {noun}"),
+                )
+            ),
+            *(
+                Rule("BESX", pattern, lambda *p, b=build, u=unit: b(p, u), (example,), weight=0.9)
+                # A day of the week is no stretch of time that one of them has.
+                for pattern, build, example in (
+                    ()
+                    if unit in _RECURRING
+                    else (
+                        (
+                            f"what|HOWMUCH does|do|did|has|have each|every|a|an T|C MV on? AGG per|a|each|every {noun}",
+                            lambda p, u: _each_ones_usual(p[-1], p[-3], p[-2], u),
+                            f"what does each clinic paid on average per {noun}",
+                        ),
+                        (
+                            f"what|HOWMUCH does|do|did|has|have each|every|a|an T|C MV per|a|each|every {noun} on? AGG",
+                            lambda p, u: _each_ones_usual(p[-1], p[-3], p[-2], u),
+                            f"what does each clinic paid per {noun} on average",
+                        ),
+                        (
+                            f"COUNT T does|do|did|has|have each|every|a|an T|C {_MAKE} on? AGG per|a|each|every {noun}",
+                            lambda p, u: _each_ones_usual(p[-1], p[-2], p[-3], u),
+                            f"how many visits does each clinic have on average per {noun}",
+                        ),
+                        (
+                            f"COUNT T does|do|did|has|have each|every|a|an T|C {_MAKE} per|a|each|every {noun} on? AGG",
+                            lambda p, u: _each_ones_usual(p[-1], p[-2], p[-3], u),
+                            f"how many visits does each clinic have per {noun} on average",
+                        ),
+                    )
                 )
             ),
             Rule("G", f"BY {nouns}", lambda _, u=unit: _unit(u), (f"by {noun}",), weight=0.1),
