@@ -1546,6 +1546,16 @@ class Assembler:
                 if nouns and not any(n.table in whose for n in nouns):
                     # Airlines that leave later than average do so on average, and not on each of their flights.
                     draft.cost("each by rows of its own", 0.8)
+            if any(
+                isinstance(one.value, Listing)
+                and isinstance(one.value.columns[-1], Counted)
+                and isinstance(two.value, Held)
+                and two.value.quantity is None
+                and isinstance(two.value.right, float)
+                for one, two in itertools.pairwise(sequence.edges)
+            ):
+                # A bound behind a number of rows is that number's, and no figure's of those that have them.
+                draft.cost("a bound of something else", 2.0)
             if any(h.quantity is None and isinstance(h.right, Function) for _, h in draft.of(Held)) and not usual:
                 draft.cost("what is held is lost", 0.0 if ask.having else 1.5)
             counted = [*m.counted_in(ask.quantities)]

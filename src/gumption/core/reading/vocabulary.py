@@ -1081,7 +1081,7 @@ class Vocabulary:
     def is_told_again(self, name: str) -> bool:
         """True for a table without a key that tells of each of its things once a period."""
         table = self.catalogue.table(name)
-        pointed_at = any(r.other == name for r in self.catalogue.relationships)
+        pointed_at = any(r.other == name and not r.also for r in self.catalogue.relationships)
         if table.key is not None or pointed_at:
             return False
         return any(_tells_periods(c) or (c.type.is_time and _starts_months(c)) for c in table.columns)

@@ -1004,14 +1004,6 @@ RULES = (
             ("where T is|are|was|were? CMP|SIGN N", "where visits > 30"),
         )
     ),
-    # A bound behind a number of rows is that number's, and no figure's of those that have them.
-    Rule(
-        "NPX",
-        "T HAVING a|the? CNT is|are|was|were? CMP N",
-        lambda t, _, *told: (t, held) if (held := _so_many_there(told)) is not None else None,
-        ("clinics with the number of visits above 3",),
-        weight=0.75,
-    ),
     Rule(
         "K",
         "no|not VS please? , just|only|but? OTHERS",
