@@ -1,4 +1,4 @@
-"""The first questions of ninety trades, each with the reading that somebody in that trade would expect, and no doubt.
+"""The first questions of a hundred trades, each with the reading that somebody in that trade would expect, and no doubt.
 
 The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
 with > follows on the one before.
@@ -22,10 +22,11 @@ from tests.trades.making import TRADES
 from tests.trades.measured import MEASURED, MEASURED_SAID
 from tests.trades.offices import OFFICES, SAID
 from tests.trades.registers import REGISTERS
+from tests.trades.services import SERVICES
 from tests.trades.workings import WORKINGS
 from tests.trades.works import WORKS
 
-FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS, **DECLARED, **WORKS, **WORKINGS}
+FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS, **DECLARED, **WORKS, **WORKINGS, **SERVICES}
 TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"
 

@@ -161,8 +161,8 @@ def _told_by_their_kin(columns: list[Column]) -> list[Column]:
     Parts and labour to the penny are what a job came to, and red cards of which there is never more than one are a
     number of cards, as the yellow ones are.
     """
-    parts = [c for c in columns if c.scale == 2 and c.role.is_summed and parts_of(c.name)[:1] in _PARTS_OF_A_BILL]
-    billed = {c.name for c in parts} if len({*(parts_of(c.name)[0] for c in parts)}) > 1 else set()
+    parts = [c for c in columns if c.scale == 2 and c.role.is_summed and parts_of(c.name) in _PARTS_OF_A_BILL]
+    billed = {c.name for c in parts} if len(parts) > 1 else set()
     counted = {parts_of(c.name)[-1] for c in columns if c.role is Role.QUANTITY and len(parts_of(c.name)) > 1}
     kin = {
         c.name for c in columns if c.role is Role.FLAG and c.type is Type.INTEGER and parts_of(c.name)[-1] in counted

@@ -2914,7 +2914,9 @@ class Assembler:
         sold = bool(_SOLD & {*pieces.words})
         for i, value in pieces.items:
             quantity = None
-            if isinstance(value, Counted) and not value.distinct:
+            # Batches of pans are batches; pans are so many as the rows say.
+            rows_named = any(leaf.category == "T" for leaf in leaves(pieces.edges[i]))
+            if isinstance(value, Counted) and not value.distinct and (sold or not rows_named):
                 such = [p.condition for j, p in pieces.of(Part) if j == i and isinstance(p.condition, m.Is)]
                 quantity = self._pieces_of(value.noun, such, pieces, sold=sold)
             yield i, value if quantity is None else Worked(m.Aggregated("sum", quantity))
