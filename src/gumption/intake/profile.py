@@ -158,8 +158,8 @@ def _with_lags(connection: duckdb.DuckDBPyConnection, source: str, columns: list
 def _told_by_their_kin(columns: list[Column]) -> list[Column]:
     """The columns, those that their names alone do not tell taken for what the columns beside them are.
 
-    Parts and labour to the penny are what a job came to, and red cards of which there is never more than one are a
-    number of cards, as the yellow ones are.
+    Parts and labour to the penny are what a job came to, red cards of which there is never more than one are a number of
+    cards, as the yellow ones are, and the balance beside what came in and went out is what there was then.
     """
     parts = [c for c in columns if c.scale == 2 and c.role.is_summed and parts_of(c.name) in _PARTS_OF_A_BILL]
     billed = {c.name for c in parts} if len(parts) > 1 else set()
@@ -168,7 +168,10 @@ def _told_by_their_kin(columns: list[Column]) -> list[Column]:
         c.name for c in columns if c.role is Role.FLAG and c.type is Type.INTEGER and parts_of(c.name)[-1] in counted
     }
     kin = {name for name in kin if name.endswith("s")}
-    told = {**dict.fromkeys(billed, Role.MONEY), **dict.fromkeys(kin, Role.QUANTITY)}
+    money = [c for c in columns if c.role is Role.MONEY]
+    moved = [c for c in money if float(c.low or 0) < 0 < float(c.high or 0) and parts_of(c.name)[-1] != "balance"]
+    stood = {c.name for c in money if moved and parts_of(c.name)[-1] == "balance"}
+    told = dict.fromkeys(billed, Role.MONEY) | dict.fromkeys(kin, Role.QUANTITY) | dict.fromkeys(stood, Role.SCORE)
     return [c.model_copy(update={"role": told[c.name]}) if c.name in told else c for c in columns]
 
 

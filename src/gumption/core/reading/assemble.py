@@ -27,7 +27,7 @@ from gumption.core.reading.besides import (
     with_their_counts,
 )
 from gumption.core.reading.changes import is_time
-from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, may_be_stock, trade
+from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, may_be_stock, runs_on, trade
 from gumption.core.reading.ends import over_time, unit_of
 from gumption.core.reading.flow import event_time, is_since, last_day, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves, pieces_of
@@ -1652,6 +1652,7 @@ class Assembler:
             ask = self._by_own_names(_shares_of_years(self._by_own_days(ask)))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
+            ask = self._as_it_stands(ask, draft)
             ask = self._of_one_row(self._those_counted(self._of_totals(ask), draft), draft)
             ask = over_time_on_two_axes(with_ends_of_tiles(ask))
             ask = self._told_apart(with_their_counts(self._with_names(self._of_known(ask)), self.catalogue))
@@ -2402,6 +2403,19 @@ class Assembler:
         words = [set(self.nouns.vocabulary.columns[k].parts) for k in (code, name)]
         few = abs(self.nouns.column(code).distinct - self.nouns.column(name).distinct) <= 1
         return few and bool(words[0] & words[1])
+
+    def _as_it_stands(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """The balance is what there is now: what stands on the rows of the last day."""
+        now = (m.at_end("max"),)
+        worked = draft.of(Function) or draft.of(Worked) or ask.groups or ask.having or ask.order
+        if worked or len(ask.quantities) != 1 or ask.where not in ((), now):
+            return ask
+        (asked,) = ask.quantities
+        stood = asked.expr if isinstance(asked, m.Aggregated) and asked.function == "mean" else None
+        time = event_time(self.catalogue, ask.head)
+        if not isinstance(stood, m.Col) or time is None or not runs_on(self.nouns.vocabulary, stood.key):
+            return ask
+        return ask.but(quantities=(), shows=(m.Col(time), stood), where=now)
 
     def _of_latest(self, ask: m.Ask) -> m.Ask:
         """How many people live somewhere is told of the last year there is, and not added up over the years."""

@@ -664,6 +664,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _all_alike(vocabulary, table)
         yield from _of_the_most(vocabulary, table)
         yield from _balances(vocabulary, table)
+        yield from _by_their_sign(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _of_all_heads(vocabulary, table)
         yield from _yields(vocabulary, table, held)
@@ -1152,6 +1153,44 @@ def _balances(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quant
                 key = ColumnKey(table, column.name)
                 came, went = (m.Aggregated("sum", m.Col(amount), where=(m.Is(key, (v,)),)) for v in (one, two))
                 yield from ((phrase, m.Combined("-", came, went), 0.9) for phrase in phrases)
+
+
+_GONE_OUT = (
+    "spend", "spent", "spending", "total spend", "expenses", "expense", "outgoings", "expenditure", "money out", "outlay",
+    "payments", "payment", "paid", "paid out", "pay", "went out", "costs", "cost",
+)  # fmt: skip
+_COME_IN = (
+    "income", "earned", "earn", "earnings", "money in", "receipts", "paid in", "deposits", "came in", "received", "coming in",
+)  # fmt: skip
+_IN_ALL = ("net", "net total", "net amount", "surplus", "saved", "left over", "what is left")
+
+
+def signed_amount(vocabulary: Vocabulary, table: str) -> m.Col | None:
+    """The column of a statement whose sign says whether money came in or went out, as it did on most of the rows."""
+    money = [c for c in vocabulary.table(table).columns if c.role is Role.MONEY and c.role.is_summed]
+    signed = [c for c in money if float(c.low or 0) < 0 < float(c.high or 0) and (c.median or 0) < 0]
+    return m.Col(ColumnKey(table, signed[0].name)) if len(signed) == 1 else None
+
+
+def runs_on(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+    """True for the balance that stands beside what came in and went out."""
+    column = vocabulary.column(key)
+    balance = column.role is Role.SCORE and name_parts(key.column)[-1:] == ["balance"]
+    return balance and any(
+        c.role is Role.MONEY and float(c.low or 0) < 0 < float(c.high or 0) for c in vocabulary.table(key.table).columns
+    )
+
+
+def _by_their_sign(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """What was spent and what was earned, where the sign of one column tells them apart."""
+    amount = signed_amount(vocabulary, table)
+    if amount is None:
+        return
+    went = m.Given(m.Arithmetic("-", m.Number(0.0), amount), m.Compared("<", amount, m.Number(0.0)))
+    came = m.Given(amount, m.Compared(">", amount, m.Number(0.0)))
+    yield from ((phrase, went, 0.98) for phrase in _GONE_OUT)
+    yield from ((phrase, came, 0.98) for phrase in _COME_IN)
+    yield from ((phrase, m.Aggregated("sum", amount), 0.98) for phrase in _IN_ALL)
 
 
 def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Quantity, float]]:

@@ -613,6 +613,7 @@ class Linker:
         )
         found = self._taken_in(tokens, found)
         found = self._not_taken_back(tokens, found)
+        found = _without_signs(found)
         found += self._states_of_what_is_named(found, tokens)
         said_here = {t.lower for t in tokens}
         # Of home wins the team is the one at home.
@@ -4795,6 +4796,23 @@ _NOW = frozenset(
         "as of today",
     )
 )
+
+
+def _without_signs(found: list[Edge]) -> list[Edge]:
+    """What was spent is what went out, where the sign of an amount says so, and not the amount with its sign."""
+    signed = {
+        (e.start, e.end, key)
+        for e in found
+        if e.category == "E" and isinstance(e.value, Measured) and isinstance(e.value.expr, m.Given) and e.score >= 0.95
+        for key in m.columns_in(e.value.expr)
+    }
+    if not signed:
+        return found
+    return [
+        e
+        for e in found
+        if e.category not in ("M", "MV") or not isinstance(e.value, Noun) or (e.start, e.end, e.value.key) not in signed
+    ]
 
 
 def _is_of_another_kind(noun: object, said: set[str]) -> bool:

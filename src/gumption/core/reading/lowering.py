@@ -935,6 +935,8 @@ class Lowering:
                 return {"month_of_year": "month", "quarter_of_year": "quarter"}.get(unit, unit)
             case m.Length(unit=unit):
                 return "years" if unit == "whole_years" else unit
+            case m.Arithmetic(op="-", left=m.Number(value=0.0), right=right):
+                return f"−{self._label(right)}"
             case m.Arithmetic(op=op, left=m.Col(key=left), right=m.Col(key=right)):
                 # Quantity × price says more than a product does.
                 sign = {"+": "+", "-": "−", "*": "×", "/": "÷"}[op]

@@ -700,6 +700,8 @@ class Nouns:
                 return self.function(of)
             case m.Arithmetic(op="*", left=left, right=right):
                 return "sum"
+            case m.Arithmetic(op="-", left=m.Number(value=0.0), right=right):
+                return self.function(right)
             case m.Arithmetic(op="-", left=m.Col(key=key), right=right) if (
                 self.function(right) == "sum" and self.vocabulary.columns[key].head == "price"
             ):

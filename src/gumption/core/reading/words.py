@@ -197,6 +197,8 @@ class _Words:
             case m.EventTime():
                 time = event_time(self.catalogue, self.head)
                 return spoken(time.column) if time is not None else "date"
+            case m.Arithmetic(op="-", left=m.Number(value=0.0), right=right):
+                return f"−{self._operand(right, '*')}"
             case m.Arithmetic(op=op, left=left, right=right):
                 sign = dict(zip("+-*/", "+−×÷", strict=True))[op]
                 return f"{self._operand(left, op)} {sign} {self._operand(right, op, last=True)}"

@@ -270,11 +270,43 @@ def _over_periods(
     return (Worked(over), _unit(unit)) if unit in _RECURRING else Worked(over)
 
 
+_FLOWS = frozenset(
+    stem(w)
+    for w in [
+        "spend", "spent", "spending", "expense", "outgoings", "income", "earnings", "revenue", "sales", "takings", "turnover", "donations",
+        "distance", "mileage", "km", "miles", "output", "production", "usage", "consumption", "rainfall", "receipts", "steps",
+    ]
+)  # fmt: skip
+"""What comes in or goes by from day to day, and is little to each row that tells of a part of it."""
+
+
+def _is_a_flow(expr: m.Expr) -> bool:
+    """True for what was spent or earned, or ran: its average month is of months, and not of rows."""
+    return isinstance(expr, m.Given) or any(
+        _FLOWS & {stem(part) for part in name_parts(key.column)} for key in m.columns_in(expr)
+    )
+
+
+def _usual_flow(parts: tuple[object, ...], unit: m.Unit) -> tuple[object, ...] | None:
+    """What is spent on rent in an average month: the average of what each month comes to."""
+    measured = next(
+        
+            Measured(m.Col(p.key)) if isinstance(p, Noun) and p.key else p
+            for p in parts
+            if isinstance(p, (Noun, Measured))
+        
+    )
+    such = tuple(Part(m.Is(p.column, p.values)) for p in parts if isinstance(p, Values))
+    function = next((p for p in parts if p in ("mean", "median")), None)
+    over = _over_periods(str(function), measured, unit) if isinstance(measured, Measured) else None
+    return (over, *such) if isinstance(over, Worked) else None
+
+
 def _on_average(parts: tuple[object, ...], unit: m.Unit) -> Worked | tuple[Worked | Grouped, ...] | None:
     """Visits per day on average, of how many there were each day."""
     of = next(p for p in parts if isinstance(p, (Noun, Measured)))
     function = next((p for p in parts if p in ("mean", "median")), None)
-    if not isinstance(of, Noun) or function is None:
+    if function is None or (isinstance(of, Measured) and not _is_a_flow(of.expr)):
         # An average fee per day is one of each day's visits.
         return None
     return _over_periods(str(function), of, unit)
@@ -339,6 +371,29 @@ def _time_rules() -> tuple[Rule, ...]:
                     (f"COUNT E|T per|a|each|every {noun} on? AGG", f"how many visits per {noun} on average"),
                     (f"COUNT E|T on? AGG per|a|each|every {noun}", f"how many visits on average per {noun}"),
                 )
+            ),
+            *(
+                Rule("BESX", pattern, lambda *p, u=unit: _usual_flow(p, u), (example,), weight=0.7)
+                for pattern, example in (
+                    (f"AGG {adverbs} VS E", f"average {adverbs.split('|')[0]} dog fee"),
+                    (
+                        f"HOWMUCH do|did|does|have|has i|we|they|you E|MV on|at|in|for|with VS per|a|each|every {noun} on? AGG",
+                        f"how much do we paid for dogs per {noun} on average",
+                    ),
+                    (
+                        f"HOWMUCH do|did|does|have|has i|we|they|you E|MV on|at|in|for|with VS on? AGG per|a|each|every {noun}",
+                        f"how much do we paid for dogs on average per {noun}",
+                    ),
+                    (
+                        f"HOWMUCH do|did|does|have|has i|we|they|you E|MV per|a|each|every {noun} on? AGG",
+                        f"how much do we paid per {noun} on average",
+                    ),
+                    (
+                        f"HOWMUCH do|did|does|have|has i|we|they|you E|MV on? AGG per|a|each|every {noun}",
+                        f"how much do we paid on average per {noun}",
+                    ),
+                )
+                if unit not in _RECURRING
             ),
             *(
                 Rule("BESX", pattern, lambda *p, b=build, u=unit: b(p, u), (example,), weight=0.9)
