@@ -70,6 +70,23 @@ _KEPT_IN = frozenset(
 """Words of what rows are kept in, which no row is."""
 _NO_ROWS = frozenset(["waiting", "mailing", "shopping", "watch", "wish", "to-do", "todo"])
 """What a list is of that no row of it is called by: a waiting list has entries, and no waitings."""
+_BOOKS = frozenset(
+    [
+        "statement",
+        "cellar",
+        "ledger",
+        "portfolio",
+        "diary",
+        "journal",
+        "register",
+        "log",
+        "cashbook",
+        "logbook",
+        "daybook",
+        "account",
+    ]
+)
+"""What is kept of many things, each with an entry."""
 _WHEN = frozenset(
     [*(n.lower() for n in MONTH_NAMES), *(n[:3].lower() for n in MONTH_NAMES), "ytd", "q1", "q2", "q3", "q4"]
 )
@@ -85,7 +102,7 @@ def rows_called(table: str) -> str:
     while len(kept) > 1 and (kept[-1].lower() in _KEPT_IN | _WHEN or kept[-1].isdigit()):
         kept.pop()
     if not {w.lower() for w in words[len(kept) :]} & _KEPT_IN:
-        return " ".join(kept)
+        return " ".join([*kept, "entries"] if kept and kept[-1].lower() in _BOOKS else kept)
     last = kept[-1]
     if last.lower() in _NO_ROWS:
         return f"{' '.join(words[: len(kept) + 1])} entries"

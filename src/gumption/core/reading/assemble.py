@@ -20,6 +20,7 @@ from gumption.core.model.wish import ChartWish
 from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
+from gumption.core.reading.accounts import runs_on
 from gumption.core.reading.besides import (
     ordered_by_groups,
     over_time_on_two_axes,
@@ -27,7 +28,7 @@ from gumption.core.reading.besides import (
     with_their_counts,
 )
 from gumption.core.reading.changes import is_time
-from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, may_be_stock, runs_on, trade
+from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, may_be_stock, trade
 from gumption.core.reading.ends import over_time, unit_of
 from gumption.core.reading.flow import event_time, is_since, last_day, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves, pieces_of
@@ -2407,7 +2408,7 @@ class Assembler:
     def _as_it_stands(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """The balance is what there is now: what stands on the rows of the last day."""
         now = (m.at_end("max"),)
-        worked = draft.of(Function) or draft.of(Worked) or ask.groups or ask.having or ask.order
+        worked = bool(draft.of(Function)) or bool(draft.of(Worked) or ask.groups or ask.having or ask.order)
         if worked or len(ask.quantities) != 1 or ask.where not in ((), now):
             return ask
         (asked,) = ask.quantities

@@ -14,6 +14,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
+from gumption.core.reading.accounts import by_their_sign, held_at_two_prices
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.residents import residing
@@ -309,6 +310,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
                 continue
             price = price or m.Col(key)
             priced_whole = priced_whole or (total and price == m.Col(key))
+        elif here and column.role is not Role.MONEY and "per" in parts:
+            # An amount per share is what one of them brings, and no number of anything.
+            continue
         elif here and column.role is not Role.MONEY and (words & _AMOUNT or _is_so_many(vocabulary, key)):
             quantity = quantity or m.Col(key)
         elif here and summed and head in GENERIC_MONEY | _BROUGHT_IN | {"sale", "amount", "paid"}:
@@ -664,7 +668,8 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _all_alike(vocabulary, table)
         yield from _of_the_most(vocabulary, table)
         yield from _balances(vocabulary, table)
-        yield from _by_their_sign(vocabulary, table)
+        yield from by_their_sign(vocabulary, table)
+        yield from held_at_two_prices(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _of_all_heads(vocabulary, table)
         yield from _yields(vocabulary, table, held)
@@ -1153,44 +1158,6 @@ def _balances(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quant
                 key = ColumnKey(table, column.name)
                 came, went = (m.Aggregated("sum", m.Col(amount), where=(m.Is(key, (v,)),)) for v in (one, two))
                 yield from ((phrase, m.Combined("-", came, went), 0.9) for phrase in phrases)
-
-
-_GONE_OUT = (
-    "spend", "spent", "spending", "total spend", "expenses", "expense", "outgoings", "expenditure", "money out", "outlay",
-    "payments", "payment", "paid", "paid out", "pay", "went out", "costs", "cost",
-)  # fmt: skip
-_COME_IN = (
-    "income", "earned", "earn", "earnings", "money in", "receipts", "paid in", "deposits", "came in", "received", "coming in",
-)  # fmt: skip
-_IN_ALL = ("net", "net total", "net amount", "surplus", "saved", "left over", "what is left")
-
-
-def signed_amount(vocabulary: Vocabulary, table: str) -> m.Col | None:
-    """The column of a statement whose sign says whether money came in or went out, as it did on most of the rows."""
-    money = [c for c in vocabulary.table(table).columns if c.role is Role.MONEY and c.role.is_summed]
-    signed = [c for c in money if float(c.low or 0) < 0 < float(c.high or 0) and (c.median or 0) < 0]
-    return m.Col(ColumnKey(table, signed[0].name)) if len(signed) == 1 else None
-
-
-def runs_on(vocabulary: Vocabulary, key: ColumnKey) -> bool:
-    """True for the balance that stands beside what came in and went out."""
-    column = vocabulary.column(key)
-    balance = column.role is Role.SCORE and name_parts(key.column)[-1:] == ["balance"]
-    return balance and any(
-        c.role is Role.MONEY and float(c.low or 0) < 0 < float(c.high or 0) for c in vocabulary.table(key.table).columns
-    )
-
-
-def _by_their_sign(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
-    """What was spent and what was earned, where the sign of one column tells them apart."""
-    amount = signed_amount(vocabulary, table)
-    if amount is None:
-        return
-    went = m.Given(m.Arithmetic("-", m.Number(0.0), amount), m.Compared("<", amount, m.Number(0.0)))
-    came = m.Given(amount, m.Compared(">", amount, m.Number(0.0)))
-    yield from ((phrase, went, 0.98) for phrase in _GONE_OUT)
-    yield from ((phrase, came, 0.98) for phrase in _COME_IN)
-    yield from ((phrase, m.Aggregated("sum", amount), 0.98) for phrase in _IN_ALL)
 
 
 def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Quantity, float]]:

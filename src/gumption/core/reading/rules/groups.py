@@ -290,11 +290,7 @@ def _is_a_flow(expr: m.Expr) -> bool:
 def _usual_flow(parts: tuple[object, ...], unit: m.Unit) -> tuple[object, ...] | None:
     """What is spent on rent in an average month: the average of what each month comes to."""
     measured = next(
-        
-            Measured(m.Col(p.key)) if isinstance(p, Noun) and p.key else p
-            for p in parts
-            if isinstance(p, (Noun, Measured))
-        
+        Measured(m.Col(p.key)) if isinstance(p, Noun) and p.key else p for p in parts if isinstance(p, (Noun, Measured))
     )
     such = tuple(Part(m.Is(p.column, p.values)) for p in parts if isinstance(p, Values))
     function = next((p for p in parts if p in ("mean", "median")), None)
