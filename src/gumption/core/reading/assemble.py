@@ -12,7 +12,7 @@ import re
 import unicodedata
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, Literal, TypeAlias, TypeVar
+from typing import Any, Literal, TypeAlias, TypeGuard, TypeVar
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Role, Type
@@ -4529,6 +4529,9 @@ class Assembler:
         told_so = self._told_per(ratio)
         if told_so is not None and not functions:
             return told_so
+        if self._is_the_price_of_one(top, bottom):
+            # The price per bottle stands beside how many bottles there are.
+            return dataclasses.replace(top, function="mean")
         if (
             isinstance(top, m.Aggregated)
             and top.expr is not None
@@ -4586,6 +4589,15 @@ class Assembler:
             meet = all(any(path(a, t.name) and path(b, t.name) for t in self.catalogue.tables) for a, b in apart)
             draft.cost("parts that nothing joins", 0.2 if meet else 0.5)
         return m.Combined("/", top, bottom)
+
+    def _is_the_price_of_one(self, top: m.Quantity, bottom: m.Quantity) -> TypeGuard[m.Aggregated]:
+        """True for a price of each, held against how many of them the same rows tell of."""
+        price = top.expr if isinstance(top, m.Aggregated) and top.function in ("sum", "mean") else None
+        many = bottom.expr if isinstance(bottom, m.Aggregated) and bottom.function == "sum" else None
+        if not isinstance(price, m.Col) or not isinstance(many, m.Col) or price.key.table != many.key.table:
+            return False
+        each = self.nouns.column(price.key).role is Role.SCORE and {"price", "each"} & {*name_parts(price.key.column)}
+        return bool(each) and self.nouns.column(many.key).role is Role.QUANTITY
 
     def _are_rows_of(self, group: m.Expr, quantity: m.Quantity) -> bool:
         """True for groups of one row each, on which what is worked out stands."""

@@ -210,7 +210,18 @@ def tokenise(question: str) -> list[Token]:
 
 
 _GOING = frozenset(["go", "goes", "going", "gone", "went"])
+_BEING = frozenset(["is", "are", "was", "were", "being"])
 _UNITS = (["year"], ["month"], ["week"], ["quarter"])
+
+
+def _asks_whether(tokens: list[Token], place: int) -> bool:
+    """True for what is said of something: which are up, is the price down."""
+    return bool(_BEING & {tokens[0].lower, tokens[place - 1].lower})
+
+
+def _ends(tokens: list[Token], place: int) -> bool:
+    """True for the last word that there is."""
+    return all(t.kind == "symbol" for t in tokens[place + 1 :])
 
 
 def _with_turns(tokens: list[Token]) -> list[Token]:
@@ -218,6 +229,7 @@ def _with_turns(tokens: list[Token]) -> list[Token]:
     return [
         dataclasses.replace(t, meant=True)
         if (t.lower in ("up", "down") and place and tokens[place - 1].lower in _GOING)
+        or (t.lower in ("up", "down") and place and _ends(tokens, place) and _asks_whether(tokens, place))
         or (t.lower == "this" and [w.lower for w in tokens[place + 1 : place + 2]] in _UNITS)
         else t
         for place, t in enumerate(tokens)

@@ -76,6 +76,10 @@ _SHORT_IN_DATES = {
 }  # fmt: skip
 """What is written in short in the names of dates, where it may be short for something else elsewhere."""
 _WHOLES = frozenset(stem(w) for w in ["total", "overall"])
+_RATES = frozenset(
+    stem(w) for w in ["yield", "rate", "ratio", "margin", "growth", "percentage", "return", "index", "average", "share"]
+)
+"""Words of what is worked out of a thing, and no other words for it."""
 _NUMBERED = frozenset(["age", "hour", "month", "week", "grade", "weekday"])
 _OF_ROWS = re.compile(
     r"\b(?:of|is|are) (?:the|a|an|each) ([a-z]{3,})\b(?! (?:of|group|number)\b)|\bthe ([a-z]{3,})'s\b"
@@ -1352,6 +1356,8 @@ class Vocabulary:
 
     def _table_score(self, name: str, span: tuple[str, ...]) -> float:
         words = self.tables[name]
+        if len(span) == 1 and span[0] in _RATES - {*words.parts, *itertools.chain(*words.synonyms)}:
+            return 0.0
         best = max(_name_score(span, words), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
         table = self.table(name)
         if len(span) != 1:
@@ -1416,8 +1422,8 @@ def _name_score(span: tuple[str, ...], words: NameWords) -> float:
             continue
         near = words.head if words.head in rest and related(word, words.head) else None
         near = near or next((p for p in rest if related(word, p)), None)
-        if near is None and any(related(word, known) for known in matched):
-            # An email address is the email.
+        if near is None and word not in _RATES and any(related(word, known) for known in matched):
+            # An email address is the email, and a dividend yield is no dividend.
             exact += 0.5
             continue
         if near is None:
