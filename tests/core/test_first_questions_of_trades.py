@@ -17,6 +17,7 @@ from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, opened_from
 from tests.trades.declared import DECLARED
 from tests.trades.further import FURTHER
+from tests.trades.kept import KEPT
 from tests.trades.lists import LISTS
 from tests.trades.making import TRADES
 from tests.trades.measured import MEASURED, MEASURED_SAID
@@ -26,7 +27,19 @@ from tests.trades.services import SERVICES
 from tests.trades.workings import WORKINGS
 from tests.trades.works import WORKS
 
-FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS, **DECLARED, **WORKS, **WORKINGS, **SERVICES}
+FILES = {
+    **TRADES,
+    **FURTHER,
+    **REGISTERS,
+    **OFFICES,
+    **MEASURED,
+    **LISTS,
+    **DECLARED,
+    **WORKS,
+    **WORKINGS,
+    **SERVICES,
+    **KEPT,
+}
 TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"
 

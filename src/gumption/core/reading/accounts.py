@@ -85,3 +85,21 @@ def held_at_two_prices(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str
     yield from ((phrase, gain, 0.98) for phrase in _GAIN)
     share = m.Combined("/", m.Aggregated("sum", gain), m.Aggregated("sum", paid), True)
     yield from ((phrase, share, 0.98) for phrase in _GAIN_PERCENT)
+
+
+_MONTHLY = frozenset(["monthly", "month"])
+_PAID_MONTHLY = frozenset(["price", "fee", "amount", "charge", "cost", "subscription", "plan", "rate", "payment"])
+_STOPPED = frozenset(
+    ["cancelled", "canceled", "ended", "end", "left", "churned", "stopped", "terminated", "cancellation"]
+)
+_RECURRING = ("monthly recurring revenue", "mrr", "recurring revenue", "monthly revenue", "recurring monthly revenue")
+
+
+def recurring(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """What comes in every month: the monthly price of those who have not left."""
+    columns = [(ColumnKey(table, c.name), c, {*name_parts(c.name)}) for c in vocabulary.table(table).columns]
+    prices = [k for k, c, parts in columns if c.is_measure and parts & _MONTHLY and parts & _PAID_MONTHLY]
+    stopped = [k for k, c, parts in columns if c.type.is_time and c.missing and parts & _STOPPED]
+    if len(prices) == len(stopped) == 1:
+        coming = m.Aggregated("sum", m.Col(prices[0]), where=(m.Missing(stopped[0]),))
+        yield from ((phrase, coming, 0.95) for phrase in _RECURRING)

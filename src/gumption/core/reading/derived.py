@@ -14,7 +14,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.accounts import by_their_sign, held_at_two_prices
+from gumption.core.reading.accounts import by_their_sign, held_at_two_prices, recurring
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.residents import residing
@@ -670,14 +670,17 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _balances(vocabulary, table)
         yield from by_their_sign(vocabulary, table)
         yield from held_at_two_prices(vocabulary, table)
+        yield from recurring(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _of_all_heads(vocabulary, table)
         yield from _yields(vocabulary, table, held)
         yield from _price_per_measure(vocabulary, table, found)
+        yield from _pace(vocabulary, table, held)
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _owed_on_lines(vocabulary, table, found)
         yield from _service(vocabulary, table, day)
+        yield from _named_lengths(vocabulary, table)
         yield from _pipelines(vocabulary, table)
         yield from _per_docket(vocabulary, table, found)
         yield from _wages(vocabulary, table, held)
@@ -1173,6 +1176,20 @@ def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tupl
         yield from ((phrase, ratio, 0.9 + 0.02 * phrase.count(" ")) for phrase in phrases)
 
 
+_LASTED = stems("time duration minutes mins hours hrs moving elapsed taken")
+_PACES = ("pace", "average pace", "mean pace", "running pace", "pace per km", "pace per mile")
+
+
+def _pace(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Quantity, float]]:
+    """The time that each kilometre took, where each row says how far and for how long."""
+    own = [(k, c, w) for k, c, w in _columns(vocabulary, table) if k.table == table and c.is_measure]
+    far = [k for k, c, w in own if c.role is Role.QUANTITY and w & stems("distance km miles") and not w & _LASTED]
+    lasted = [k for k, c, w in own if c.type is Type.DURATION and w & _LASTED]
+    if len(far) == len(lasted) == 1 and stem("pace") not in held:
+        pace = m.Combined("/", m.Aggregated("sum", m.Col(lasted[0])), m.Aggregated("sum", m.Col(far[0])))
+        yield from ((phrase, pace, 0.95) for phrase in _PACES)
+
+
 def _price_per_measure(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Quantity, float]]:
     """The price per litre, where each row says how many litres and what they came to."""
     money = [
@@ -1534,6 +1551,53 @@ _SERVICE = ("length of service", "service length", "tenure", "years of service",
 _CAME_IN = stems("start started joined hired employed")
 _WENT = stems("leaving left leave end ended termination")
 EMPLOYED = stems("employee employees staff worker workers colleague colleagues people personnel team")
+
+
+_REPORTED = stems("call called reported raised received logged created opened alarm requested alerted")
+_NAMED_LENGTHS = (
+    (
+        (
+            "response time",
+            "response times",
+            "time to respond",
+            "time to arrive",
+            "time to get there",
+            "attendance time",
+        ),
+        _REPORTED,
+        stems("arrived arrival attended responded response answered acknowledged replied"),
+    ),
+    (
+        (
+            "resolution time",
+            "time to resolve",
+            "time to fix",
+            "fix time",
+            "turnaround",
+            "turnaround time",
+            "time to close",
+        ),
+        _REPORTED,
+        stems("resolved fixed closed completed finished ended done"),
+    ),
+    (
+        ("time on scene", "time on site", "time at the scene", "time spent on site", "time there"),
+        stems("arrived arrival attended"),
+        stems("ended left departed cleared finished closed completed"),
+    ),
+)
+"""What stretches of time are called, with the words of the columns in which they begin and end."""
+
+
+def _named_lengths(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """The response time, where it stands when the call came and when somebody was there."""
+    times = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.type is Type.TIMESTAMP]
+    for phrases, starts, ends in _NAMED_LENGTHS:
+        first = next((k for k in times if own_words(vocabulary, k) & starts), None)
+        last = next((k for k in times if own_words(vocabulary, k) & ends and k != first), None)
+        if first is not None and last is not None:
+            length = m.Length(vocabulary.natural_unit(first, last), m.Col(first), m.Col(last))
+            yield from ((phrase, length, 0.93) for phrase in phrases)
 
 
 def _service(vocabulary: Vocabulary, table: str, day: dt.date) -> Iterator[tuple[str, m.Expr, float]]:

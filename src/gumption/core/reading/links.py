@@ -2353,8 +2353,8 @@ class Linker:
                 and self.vocabulary.column(key).is_measure
             ):
                 yield Edge("PP", start, end, Noun(key=key), score)
-            if score >= 0.9 and self._is_one_of_so_many(key, lowers[-1]):
-                yield Edge("ONEOF", start, end, Noun(key=key), score)
+            if score >= 0.9 and (word := self._of_so_many(key, lowers[-1])):
+                yield Edge(word, start, end, Noun(key=key), score)
             if score >= 0.5 and self._is_how_often(key, stems):
                 yield Edge("TIMES", start, end, Noun(key=key), score)
             if 0.6 <= score < 0.9 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
@@ -2752,6 +2752,7 @@ class Linker:
                     if first.table == last.table:
                         lasting = m.Length(self.vocabulary.natural_unit(first, last), m.Col(first), m.Col(last))
                         score = 0.68 + 0.06 * self._are_ends(first, last)
+                        score += 0.04 * (word in ("longest", "shortest") and self._is_told(last, _OVER))
                         yield Edge("SUP", start, end, Top(up, by=lasting), score)
             if stem("occupancy") in adjective.ideas:
                 # The fullest has the most of those who are in it.
@@ -3554,6 +3555,8 @@ class Linker:
                     )
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
                     score += 0.07 * self._is_handled(first, last) + 0.08 * self._are_ends(first, last)
+                    # What has an end lasted until then, and not until somebody came.
+                    score += 0.04 * (lowers[0] in ("duration", "length") and self._is_told(last, _OVER))
                     if first.table != last.table:
                         ahead = last.table != table and bool(_AHEAD & {t.lower for t in tokens})
                         said_so = self._says(last, words) or self._says(first, words)
@@ -3893,11 +3896,14 @@ class Linker:
             return False
         return any(p[:5] == stems[0][:5] for p in self.vocabulary.columns[key].parts)
 
-    def _is_one_of_so_many(self, key: ColumnKey, word: str) -> bool:
-        """True for one of what a column counts: a red card, of red cards."""
-        column, parts = self.vocabulary.column(key), name_parts(key.column)
-        counts = column.is_measure and column.role is Role.QUANTITY and column.type is Type.INTEGER
-        return counts and parts[-1:] == [f"{word}s"]
+    def _of_so_many(self, key: ColumnKey, word: str) -> str:
+        """ONEOF for one of what a column counts, a red card; SOMEOF for several of what many rows have none of."""
+        column, last = self.vocabulary.column(key), name_parts(key.column)[-1:]
+        if not column.is_measure or column.role is not Role.QUANTITY or column.type is not Type.INTEGER:
+            return ""
+        if last == [f"{word}s"]:
+            return "ONEOF"
+        return "SOMEOF" if last == [word] and word.endswith("s") and column.low == "0" else ""
 
     def _without_anybody(self, tokens: list[Token]) -> Iterator[Edge]:
         """Departments with nobody in them: those without people, whatever these are called."""
@@ -4582,6 +4588,7 @@ _ARRIVING = frozenset(
 _LEAVING = frozenset(
     stem(w) for w in ["departure", "depart", "checkout", "discharge", "discharged", "leaving", "return", "returned"]
 )
+_OVER = frozenset(stem(w) for w in ["ended", "finished", "completed"])
 _FINISHED = _ENDED | {stem(w) for w in ["until", "to", "till", "stop"]}
 _AT_LOSS = frozenset(
     tuple(p.split())

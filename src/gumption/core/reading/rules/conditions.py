@@ -1283,6 +1283,13 @@ RULES = (
         ("with a seat", "that had a unit"),
         weight=0.4,
     ),
+    Rule(
+        "K",
+        "that|which|where|who? with|having|had|has|have|got any|some? SOMEOF",
+        lambda n: _compared(">", m.Col(n.key), 0.0),
+        ("with shots",),
+        weight=0.3,
+    ),
     Rule("K", "for|of|with|having|in a|an|any|all? N M", _as_many_of, ("for a 2 seat",), weight=0.45),
     Rule(
         "K",
