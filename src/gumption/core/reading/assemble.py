@@ -1361,6 +1361,13 @@ def _table_named(edge: Edge) -> str | None:
     return None
 
 
+def _names_rows_again(one: Edge, two: Edge) -> bool:
+    """True where a word beside the name of some rows is taken for another name of the same."""
+    nouns = one.value, two.value
+    beside = one.category == two.category == "NP" and one.end == two.start
+    return beside and nouns[0] == nouns[1] and isinstance(one.value, Noun) and one.value.table is not None
+
+
 def _is_of_goods(key: m.ColumnKey) -> bool:
     """True for a column that says what was sold, made or handled on each row."""
     return bool({part.removesuffix("s") for part in name_parts(key.column)} & _GOODS)
@@ -1501,6 +1508,10 @@ class Assembler:
                 i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
             ]
             unread = {*sequence.unread, *draft.lost}
+            for again in (two for one, two in itertools.pairwise(sequence.edges) if _names_rows_again(one, two)):
+                # A dividend yield is something of dividends that is not known, and no dividend.
+                unread.update(range(again.start, again.end))
+                draft.cost("rows named again", 0.4)
             named = _names_defined(sequence, draft)
             if named:
                 unread -= named
@@ -4597,7 +4608,8 @@ class Assembler:
         if not isinstance(price, m.Col) or not isinstance(many, m.Col) or price.key.table != many.key.table:
             return False
         each = self.nouns.column(price.key).role is Role.SCORE and {"price", "each"} & {*name_parts(price.key.column)}
-        return bool(each) and self.nouns.column(many.key).role is Role.QUANTITY
+        counted = name_parts(many.key.column)[-1] not in lexicon.units()
+        return bool(each) and counted and self.nouns.column(many.key).role is Role.QUANTITY
 
     def _are_rows_of(self, group: m.Expr, quantity: m.Quantity) -> bool:
         """True for groups of one row each, on which what is worked out stands."""

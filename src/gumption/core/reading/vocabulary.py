@@ -1356,8 +1356,6 @@ class Vocabulary:
 
     def _table_score(self, name: str, span: tuple[str, ...]) -> float:
         words = self.tables[name]
-        if len(span) == 1 and span[0] in _RATES - {*words.parts, *itertools.chain(*words.synonyms)}:
-            return 0.0
         best = max(_name_score(span, words), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
         table = self.table(name)
         if len(span) != 1:
