@@ -2677,16 +2677,19 @@ class Linker:
         if token.lower.endswith(_DOINGS):
             # Bookings are what was done, and not who booked.
             return
-        for key, words in self.vocabulary.columns.items():
-            column = self.vocabulary.column(key)
-            called = (*words.parts, *(s[0] for s in words.synonyms if len(s) == 1))
-            if words.head in KIND_WORDS or words.head in _STATED:
-                # The type of work is nobody who worked.
-                continue
-            if column.type is Type.TEXT and any(
-                len(p) > 3 and p[: len(token.stem)] == token.stem and len(p) - len(token.stem) <= 3 for p in called
-            ):
+        for key, called in self._texts_called:
+            if any(p.startswith(token.stem) and len(p) - len(token.stem) <= 3 for p in called):
                 yield Edge("DOER", start, end, Noun(key=key), 0.8)
+
+    @functools.cached_property
+    def _texts_called(self) -> list[tuple[ColumnKey, tuple[str, ...]]]:
+        """The columns of text that may say who did something, with what each is called; the type of work is nobody who worked."""
+        texts = [(k, w) for k, w in self.vocabulary.columns.items() if self.vocabulary.column(k).type is Type.TEXT]
+        return [
+            (key, tuple(p for p in (*words.parts, *(s[0] for s in words.synonyms if len(s) == 1)) if len(p) > 3))
+            for key, words in texts
+            if words.head not in KIND_WORDS and words.head not in _STATED
+        ]
 
     def _serving(self, start: int, end: int, *, at_work: bool = False) -> Iterator[Edge]:
         """Who has been there longest began first; those who serve are the staff, where there are such."""
@@ -2898,8 +2901,8 @@ class Linker:
             yield Edge("V", start, end, Values(key, (code,)), 0.6 if people else 0.9)
         found = False
         capital = span[0].text[:1].isupper() and start > 0
-        named = {t for s, t in vocabulary.tables_for(tuple(t.stem for t in span)) if s >= 0.97}
-        column_called = any(
+        named = {t for s, t in vocabulary.tables_for(tuple(t.stem for t in span)) if s >= 0.97} if hits else set()
+        column_called = bool(hits) and any(
             s >= 0.97 and vocabulary.column(k).is_measure and span[0].lower in name_parts(k.column)
             for s, k in vocabulary.columns_for(tuple(t.stem for t in span))[:2]
         )

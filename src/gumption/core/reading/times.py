@@ -861,7 +861,7 @@ class _Reader:
             (("from", "the", "beginning", "to"), "until"),
             (("from",), "from"),
         ):
-            if tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
+            if word == phrase[0] and tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
                 found = self.whole(at + len(phrase) + (self.word(at + len(phrase)) == "the"))
                 yearly = bool({"year", "years", "annual", "annually"} & {t.lower for t in self.tokens[:at]})
                 if kind == "from" and found and found[1].low and (self.in_periods() or yearly):

@@ -335,10 +335,16 @@ def is_in_time_order(column: Column) -> bool:
 
 def name_parts(name: str) -> list[str]:
     """The words of a column's or table's name, abbreviations spelled out."""
+    return list(_name_parts(name))
+
+
+@functools.lru_cache(maxsize=50_000)
+def _name_parts(name: str) -> tuple[str, ...]:
+    # A question looks at the names of all columns many times over.
     parts = _raw_parts(name)
     # What begins with min is the least of something, and what ends with it is so many minutes.
     least = len(parts) > 1 and parts[0] == "min" and parts[1] not in _WAITED
-    return ["minimum" if least and place == 0 else expanded(p) for place, p in enumerate(parts)]
+    return tuple("minimum" if least and place == 0 else expanded(p) for place, p in enumerate(parts))
 
 
 _WAITED = frozenset(["late", "waited", "wait", "played", "delay", "delayed", "used", "spent", "per"])
@@ -823,6 +829,8 @@ class Vocabulary:
         self._of_ideas = functools.lru_cache(maxsize=5_000)(self._columns_of_ideas)
         self._column_cache: dict[tuple[str, ...], list[tuple[float, ColumnKey]]] = {}
         self._telling: dict[ColumnKey, ColumnKey] = {}
+        self._words_near: dict[str, dict[str, bool]] = {}
+        """By table, whether a word says something of its name."""
         self._table_cache: dict[tuple[str, ...], list[tuple[float, str]]] = {}
 
     def _called_after(self, table: str, column: Column, words: NameWords) -> NameWords:
@@ -1350,9 +1358,23 @@ class Vocabulary:
     def tables_for(self, span: tuple[str, ...]) -> list[tuple[float, str]]:
         """The tables that a span names, or what one of their rows is."""
         if span not in self._table_cache:
-            found = [(self._table_score(name, span), name) for name in self.tables]
+            # Of several words each says something of the table.
+            likely = [name for name in self.tables if len(span) == 1 or self._may_be_called(name, span)]
+            found = [(self._table_score(name, span), name) for name in likely]
             self._table_cache[span] = sorted((f for f in found if f[0] >= 0.45), key=lambda f: (-f[0], f[1]))
         return self._table_cache[span]
+
+    def _may_be_called(self, name: str, span: tuple[str, ...]) -> bool:
+        """True where each of some words stands in a table's name or is related to one that does, or all of them are another."""
+        known = self._words_near.setdefault(name, {})
+        words = self.tables[name]
+        for word in span:
+            if word not in known:
+                said = word in words.parts or word in words.free or (words.dated and word in _DATED)
+                known[word] = said or any(related(word, part) for part in words.parts)
+            if not known[word]:
+                return span == words.full or span in words.synonyms
+        return True
 
     def _table_score(self, name: str, span: tuple[str, ...]) -> float:
         words = self.tables[name]
