@@ -50,6 +50,7 @@ def run_tests(only: str | None, *, long: bool = False) -> int:
             "GUMPTION_ODD_REQUESTS": str(LONG_REQUESTS),
             "GUMPTION_SERIES": str(LONG_SERIES),
             "GUMPTION_LOOKS": str(LONG_LOOKS),
+            "GUMPTION_TRADES_STEP": "1",
         }
     passed = failed = 0
     if only is None:
