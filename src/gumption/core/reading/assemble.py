@@ -2958,10 +2958,12 @@ class Assembler:
         table = noun.table or next((key.table for key in named if key is not None), None)
         if table is None or not (such or noun.key is not None):
             return None
-        goods = noun.key is not None or any(_is_of_goods(p.column) for p in such)
+        # One product called so is one: how many there are of it stands on the rows that tell of it.
+        alone = any(self.nouns.tells_rows(p.column) and len(p.values) == 1 for p in such)
+        goods = noun.key is not None or alone or any(_is_of_goods(p.column) for p in such)
         if not sold and not goods:
             return None
-        for rows in (table, *self.nouns.children(table)) if sold else (table,):
+        for rows in (table, *self.nouns.children(table)) if sold or alone else (table,):
             found = trade(self.nouns.vocabulary, rows)
             quantity = found.quantity
             if not isinstance(quantity, m.Col) or self.nouns.column(quantity.key).type is not Type.INTEGER:
@@ -4836,8 +4838,9 @@ class Assembler:
                 low = m.Number(held.or_below) if held.or_below is not None else None
                 where.append(beyond if low is None else m.Any((m.Compared("<", expr, low), beyond)))
                 rated = any(isinstance(v, Rated) for j, v in draft.items if j == i - 1)
-                # Below 60% behind a rate is said of that rate.
-                draft.cost("main measure", 2.0 if rated else 0.12)
+                # Below 60% behind a rate is said of that rate, and never of money.
+                shares = isinstance(expr, m.Col) and self.nouns.column(expr.key).role in (Role.PERCENTAGE, Role.SCORE)
+                draft.cost("main measure", 2.0 if rated or (percent and not shares) else 0.12)
             draft.used.add(i)
         for i, every in draft.of(InEvery) if not draft.of(Top) else ():
             rows_of = every.rows.table if every.rows is not None else self._done_in_every(draft, i, every, group)

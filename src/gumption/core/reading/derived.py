@@ -342,7 +342,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     paid_for = cost is not None or bought
     if revenue is None and price is not None and quantity is None:
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
-        if (paid_for and _stands_on(price, table)) or _is_sold_singly(vocabulary, table, price):
+        each = (paid_for or _is_served(vocabulary, table)) and _stands_on(price, table)
+        if each or _is_sold_singly(vocabulary, table, price):
             revenue = price
     whole = {vocabulary.column(c.key).grows_with for c in costs if isinstance(c, m.Col)} - {""}
     costs_so_much = isinstance(quantity, m.Col) and quantity.key.column in whole
@@ -365,6 +366,17 @@ def _is_sold_singly(vocabulary: Vocabulary, table: str, price: m.Expr) -> bool:
     keys = [key for key in vocabulary.columns if key.table == table]
     named = {part for key in keys for part in name_parts(key.column)}
     return "buyer" in named or any("sold" in map(str.lower, vocabulary.column(key).values) for key in keys)
+
+
+_SERVED = stems("appointments treatments lessons sittings consultations sessions washes haircuts")
+_CLIENTS = frozenset(["client", "customer", "patient", "guest", "pupil", "student", "member"])
+
+
+def _is_served(vocabulary: Vocabulary, table: str) -> bool:
+    """True for what was done for a client on a day, each at its price: appointments, treatments."""
+    named = [({*name_parts(c.name)}, c.type.is_time) for c in vocabulary.table(table).columns]
+    served = any(parts & _CLIENTS for parts, _ in named) and any(is_time for _, is_time in named)
+    return served and bool(_SERVED & {*vocabulary.tables[table].parts})
 
 
 def _sold_on(vocabulary: Vocabulary, table: str, price: m.Expr) -> m.Expr | None:
@@ -676,6 +688,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _yields(vocabulary, table, held)
         yield from _price_per_measure(vocabulary, table, found)
         yield from _pace(vocabulary, table, held)
+        yield from _worth_of_one(vocabulary, table)
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _owed_on_lines(vocabulary, table, found)
@@ -1174,6 +1187,27 @@ def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tupl
         ratio = m.Combined("/", m.Aggregated("sum", m.Col(grown)), m.Aggregated("sum", m.Col(land)))
         phrases = ("yield", "yields", "average yield", *(f"yield per {w}" for w in ("hectare", "acre", "ha")))
         yield from ((phrase, ratio, 0.9 + 0.02 * phrase.count(" ")) for phrase in phrases)
+
+
+_DEALS = stems("orders bookings sales transactions purchases tickets donations visits")
+_BASKETS = ("average order value", "aov", "average basket", "average basket value", "average basket size")
+
+
+def _worth_of_one(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """The average value of an order, where a row tells of many: what they came to, over how many there were."""
+    own = [(k, c) for k, c, _ in _columns(vocabulary, table) if k.table == table and c.is_measure]
+    money = [k for k, c in own if c.role is Role.MONEY and c.role.is_summed]
+    deals = [
+        k
+        for k, c in own
+        if c.role is Role.QUANTITY and vocabulary.columns[k].parts[-1:] and vocabulary.columns[k].parts[-1] in _DEALS
+    ]
+    if len(money) != 1 or len(deals) != 1:
+        return
+    ratio = m.Combined("/", m.Aggregated("sum", m.Col(money[0])), m.Aggregated("sum", m.Col(deals[0])))
+    one = singular(name_parts(deals[0].column)[-1])
+    phrases = (f"average {one} value", f"average value of {one}", f"average value per {one}", f"average {one} size")
+    yield from ((phrase, ratio, 1.2) for phrase in dict.fromkeys((*phrases, *(_BASKETS if one == "order" else ()))))
 
 
 _LASTED = stems("time duration minutes mins hours hrs moving elapsed taken")

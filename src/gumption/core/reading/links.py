@@ -614,6 +614,7 @@ class Linker:
         found = self._taken_in(tokens, found)
         found = self._not_taken_back(tokens, found)
         found = _without_signs(found)
+        found = _of_columns_before_states(found)
         found += self._states_of_what_is_named(found, tokens)
         said_here = {t.lower for t in tokens}
         # Of home wins the team is the one at home.
@@ -4823,6 +4824,24 @@ def _without_signs(found: list[Edge]) -> list[Edge]:
         for e in found
         if e.category not in ("M", "MV") or not isinstance(e.value, Noun) or (e.start, e.end, e.value.key) not in signed
     ]
+
+
+def _of_columns_before_states(found: list[Edge]) -> list[Edge]:
+    """Opened is the column of that name before it is a state that another tells; absences are a state before they are rows."""
+    named = {
+        (e.start, e.end): e.value.key
+        for e in found
+        if e.category == "M" and e.score >= 0.95 and isinstance(e.value, Noun) and e.value.key is not None
+    }
+    states = {(e.start, e.end) for e in found if e.category == "STATE" and e.score >= 0.85}
+
+    def is_told_elsewhere(edge: Edge) -> bool:
+        column = named.get((edge.start, edge.end))
+        condition = edge.value.condition if isinstance(edge.value, Part) else None
+        return edge.category == "STATE" and column is not None and column not in m.columns_in(condition)
+
+    found = _less_sure(found, 0.3, is_told_elsewhere)
+    return _less_sure(found, 0.3, lambda e: e.category == "T" and e.score < 0.8 and (e.start, e.end) in states)
 
 
 def _is_of_another_kind(noun: object, said: set[str]) -> bool:
