@@ -47,6 +47,50 @@ def by_their_sign(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.E
     yield from ((phrase, m.Aggregated("sum", amount), 0.98) for phrase in _IN_ALL)
 
 
+_MOVED = frozenset(["movement", "movements", "stock", "inventory", "transaction", "transactions", "ledger"])
+_STANDING = (
+    "current stock", "stock", "stock level", "stock levels", "stock on hand", "on hand", "in stock", "units in stock", "inventory",
+    "net movement", "net change", "net",
+)  # fmt: skip
+_BROUGHT_IN = (
+    "stock in",
+    "received",
+    "units in",
+    "stock received",
+    "stock coming in",
+    "coming in",
+    "came in",
+    "goods in",
+)
+_TAKEN_OUT = (
+    "stock out",
+    "issued",
+    "units out",
+    "stock issued",
+    "went out",
+    "going out",
+    "total out",
+    "goods out",
+    "used",
+)
+
+
+def moved_by_their_sign(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """What is in stock by what came in and went out, where the sign of one column tells them apart."""
+    if not _MOVED & {*name_parts(table)}:
+        return
+    many = [c for c in vocabulary.table(table).columns if c.is_measure and c.role is Role.QUANTITY]
+    signed = [m.Col(ColumnKey(table, c.name)) for c in many if float(c.low or 0) < 0 < float(c.high or 0)]
+    if len(signed) != 1:
+        return
+    (moved,) = signed
+    went = m.Given(m.Arithmetic("-", m.Number(0.0), moved), m.Compared("<", moved, m.Number(0.0)))
+    came = m.Given(moved, m.Compared(">", moved, m.Number(0.0)))
+    yield from ((phrase, m.Aggregated("sum", moved), 0.96) for phrase in _STANDING)
+    yield from ((phrase, came, 0.97) for phrase in _BROUGHT_IN)
+    yield from ((phrase, went, 0.97) for phrase in _TAKEN_OUT)
+
+
 _UNITS_HELD = frozenset(
     ["shares", "units", "bottles", "quantity", "qty", "holding", "coins", "pieces", "cases", "stock"]
 )

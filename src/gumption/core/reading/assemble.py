@@ -1919,10 +1919,9 @@ class Assembler:
         if isinstance(left, m.Col) and any(PLANNED & set(self.nouns.vocabulary.columns[k].parts) for k in keys):
             # A budget may stand without a word for money on one of its sides.
             return False
-        columns = [self.nouns.column(k) for k in keys]
-        if any(not c.is_measure for c in columns):
+        if any(not self.nouns.column(k).is_measure for k in keys):
             return False
-        return len({c.role is Role.MONEY for c in columns} | ({False} if isinstance(left, m.Length) else set())) == 2
+        return len({*map(self._is_money, keys)} | ({False} if isinstance(left, m.Length) else set())) == 2
 
     def _counts_figures(self, ask: m.Ask) -> bool:
         """True where rows of a table of figures are counted of which one figure was named."""

@@ -14,7 +14,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.accounts import by_their_sign, held_at_two_prices, recurring
+from gumption.core.reading.accounts import by_their_sign, held_at_two_prices, moved_by_their_sign, recurring
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.residents import residing
@@ -683,12 +683,14 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from by_their_sign(vocabulary, table)
         yield from held_at_two_prices(vocabulary, table)
         yield from recurring(vocabulary, table)
+        yield from moved_by_their_sign(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _of_all_heads(vocabulary, table)
         yield from _yields(vocabulary, table, held)
         yield from _price_per_measure(vocabulary, table, found)
         yield from _pace(vocabulary, table, held)
         yield from _worth_of_one(vocabulary, table)
+        yield from _attendance(vocabulary, table)
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _owed_on_lines(vocabulary, table, found)
@@ -1187,6 +1189,20 @@ def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tupl
         ratio = m.Combined("/", m.Aggregated("sum", m.Col(grown)), m.Aggregated("sum", m.Col(land)))
         phrases = ("yield", "yields", "average yield", *(f"yield per {w}" for w in ("hectare", "acre", "ha")))
         yield from ((phrase, ratio, 0.9 + 0.02 * phrase.count(" ")) for phrase in phrases)
+
+
+_ATTENDED = ("attendance", "attendance rate", "attendance percentage", "attendance figures")
+
+
+def _attendance(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """The share of those present, of a register that marks each as present or absent."""
+    for column in vocabulary.table(table).columns:
+        values = (
+            {v.strip().lower(): v for v in column.values} if column.type is Type.TEXT and column.distinct < 12 else {}
+        )
+        if "present" in values and values.keys() & {"absent", "late", "missing"}:
+            share = m.ShareOf((m.Is(ColumnKey(table, column.name), (values["present"],)),), table)
+            yield from ((phrase, share, 0.97) for phrase in _ATTENDED)
 
 
 _DEALS = stems("orders bookings sales transactions purchases tickets donations visits")
