@@ -614,7 +614,7 @@ class Linker:
         found = self._taken_in(tokens, found)
         found = self._not_taken_back(tokens, found)
         found = _without_signs(found)
-        found = _of_columns_before_states(found)
+        found = self._of_columns_before_states(found, tokens)
         found += self._states_of_what_is_named(found, tokens)
         said_here = {t.lower for t in tokens}
         # Of home wins the team is the one at home.
@@ -837,6 +837,26 @@ class Linker:
         column = self.vocabulary.column(key)
         misread = column.is_measure if edge.category == "C" else not column.role.is_summed
         return misread and stem("total") not in self.vocabulary.columns[key].full
+
+    def _of_columns_before_states(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """Opened is the column called so before a value that is a word for it; absences are a state before they are rows."""
+        named = {
+            (e.start, e.end): e.value.key
+            for e in found
+            if e.category == "M"
+            and isinstance(e.value, Noun)
+            and e.value.key is not None
+            and tokens[e.start].stem in self.vocabulary.columns[e.value.key].parts
+        }
+        states = {(e.start, e.end) for e in found if e.category == "STATE" and e.score >= 0.85}
+
+        def is_told_elsewhere(edge: Edge) -> bool:
+            column = named.get((edge.start, edge.end))
+            told = edge.value.condition if edge.category == "STATE" and isinstance(edge.value, Part) else None
+            return column is not None and isinstance(told, m.Is) and told.column != column
+
+        found = _less_sure(found, 0.3, is_told_elsewhere)
+        return _less_sure(found, 0.3, lambda e: e.category == "T" and e.score < 0.8 and (e.start, e.end) in states)
 
     def _states_of_what_is_named(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
         """An overdue licence is past its licence due date: the word beside the state is the column's own."""
@@ -4824,24 +4844,6 @@ def _without_signs(found: list[Edge]) -> list[Edge]:
         for e in found
         if e.category not in ("M", "MV") or not isinstance(e.value, Noun) or (e.start, e.end, e.value.key) not in signed
     ]
-
-
-def _of_columns_before_states(found: list[Edge]) -> list[Edge]:
-    """Opened is the column of that name before it is a state that another tells; absences are a state before they are rows."""
-    named = {
-        (e.start, e.end): e.value.key
-        for e in found
-        if e.category == "M" and e.score >= 0.95 and isinstance(e.value, Noun) and e.value.key is not None
-    }
-    states = {(e.start, e.end) for e in found if e.category == "STATE" and e.score >= 0.85}
-
-    def is_told_elsewhere(edge: Edge) -> bool:
-        column = named.get((edge.start, edge.end))
-        condition = edge.value.condition if isinstance(edge.value, Part) else None
-        return edge.category == "STATE" and column is not None and column not in m.columns_in(condition)
-
-    found = _less_sure(found, 0.3, is_told_elsewhere)
-    return _less_sure(found, 0.3, lambda e: e.category == "T" and e.score < 0.8 and (e.start, e.end) in states)
 
 
 def _is_of_another_kind(noun: object, said: set[str]) -> bool:
