@@ -936,11 +936,15 @@ class Lowering:
             case m.Length(unit=unit):
                 return "years" if unit == "whole_years" else unit
             case m.Arithmetic(op="-", left=m.Number(value=0.0), right=right):
-                return f"−{self._label(right)}"
+                # What went out, where the sign of an amount says so.
+                return f"{self._label(right)} out"
             case m.Arithmetic(op=op, left=m.Col(key=left), right=m.Col(key=right)):
                 # Quantity × price says more than a product does.
                 sign = {"+": "+", "-": "−", "*": "×", "/": "÷"}[op]
                 return f"{left.column} {sign} {right.column}"
+            case m.Arithmetic(op="*", left=m.Col(), right=m.Arithmetic(op="-", left=m.Col(), right=m.Col())):
+                # So many of each at the difference of two prices.
+                return "gain"
             case m.Arithmetic(op="*", left=left) if isinstance(left, m.Arithmetic) and _is_priced(expr):
                 # So many of each at a price, less a discount: what it comes to.
                 return "amount"
@@ -952,6 +956,8 @@ class Lowering:
                 return f"{self._label(of)}_{TILES.get(number, 'group')}"
             case m.Given(condition=m.Is(values=(str(value),))):
                 return re.sub(r"\W+", "_", value).strip("_").lower()
+            case m.Given(of=m.Col() as of, condition=m.Compared(op=">", right=m.Number(value=0.0))):
+                return f"{self._label(of)} in"
             case m.Given(of=of):
                 return self._label(of)
             case m.AsAt(value=key):
