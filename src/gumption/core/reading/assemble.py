@@ -362,6 +362,7 @@ _SURELY_SO = 0.7
 """How sure a column is at least that people are asked for by."""
 _SORTS = frozenset(["type", "types", "kind", "kinds", "sort", "sorts", "category", "categories"])
 _DAYS = frozenset(["day", "days", "nights", "night"])
+_USED_UP = frozenset(["usage", "used", "use", "consumption", "consumed"])
 _PIECES = frozenset(["item", "items", "piece", "pieces", "unit", "units", "garments", "articles"])
 _OFFERED = frozenset(["offer", "offered", "stock", "list", "sell", "carry", "have", "there"])
 """What is offered is so many kinds of things, and no pieces of them."""
@@ -1508,6 +1509,11 @@ class Assembler:
                 i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
             ]
             unread = {*sequence.unread, *draft.lost}
+            used = [p for p, t in enumerate(tokens) if t.lower in _USED_UP]
+            if used and any(map(self.nouns.is_meter, m.columns_in(ask.quantities))):
+                # How much was used is not what the meter stands at.
+                unread.update(used)
+                draft.cost("what a meter stands at", 0.5)
             for again in (two for one, two in itertools.pairwise(sequence.edges) if _names_rows_again(one, two)):
                 # A dividend yield is something of dividends that is not known, and no dividend.
                 unread.update(range(again.start, again.end))

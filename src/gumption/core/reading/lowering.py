@@ -935,6 +935,10 @@ class Lowering:
                 return {"month_of_year": "month", "quarter_of_year": "quarter"}.get(unit, unit)
             case m.Length(unit=unit):
                 return "years" if unit == "whole_years" else unit
+            case m.Arithmetic(op="*", left=m.Col(), right=m.Number(value=part)) if (
+                whole := m.parts_of_time(part)
+            ) is not None:
+                return whole[1]
             case m.Arithmetic(op="-", left=m.Number(value=0.0), right=right):
                 # What went out, where the sign of an amount says so.
                 return f"{self._label(right)} out"

@@ -513,6 +513,12 @@ def of_any_year(group: Expr) -> Expr:
     return group
 
 
+def parts_of_time(part: float) -> tuple[int, str] | None:
+    """How many minutes or seconds make the whole that such a part is of, and what it is: a sixtieth turns them to hours."""
+    wholes = {60: "hours", 1440: "days", 3600: "hours", 86400: "days"}
+    return next(((many, name) for many, name in wholes.items() if abs(part * many - 1) < 1e-6), None)
+
+
 def in_all(expr: Expr) -> Aggregated:
     """What an expression comes to over all rows: as many visits as each owner has are, of all of them, the visits."""
     return counted_below(expr) or Aggregated("sum", expr)

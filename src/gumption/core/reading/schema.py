@@ -634,6 +634,12 @@ class Nouns:
             self._with_totals[table] = tuple(key for key in keys if self.totals(key))
         return self._with_totals[table]
 
+    def is_meter(self, key: ColumnKey) -> bool:
+        """True for what a meter stands at: a reading, that grows with what is used."""
+        column = self.column(key)
+        stood = not column.type.is_number or float(column.high or 0) > _LEAST_METERED
+        return set(self.vocabulary.columns[key].parts) <= _METERS and column.aggregate is None and stood
+
     def group(self, noun: Noun) -> m.Expr | None:
         """What a noun is grouped by."""
         if noun.key is not None:
@@ -685,8 +691,7 @@ class Nouns:
                 small = column.type.is_number and column.type is not Type.INTEGER and column.high is not None
                 fraction = small and float(column.high or 0) <= 1.0
                 shared = fraction and bool(said & _FRACTIONS) and column.aggregate is None
-                stood = not column.type.is_number or float(column.high or 0) > _LEAST_METERED
-                if set(words.parts) <= _METERS and column.aggregate is None and stood:
+                if self.is_meter(key):
                     # What a meter stands at is not added up.
                     return "max"
                 return "mean" if averaged or shared else column.default_aggregate

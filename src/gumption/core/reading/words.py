@@ -197,6 +197,10 @@ class _Words:
             case m.EventTime():
                 time = event_time(self.catalogue, self.head)
                 return spoken(time.column) if time is not None else "date"
+            case m.Arithmetic(op="*", left=left, right=m.Number(value=part)) if (
+                whole := m.parts_of_time(part)
+            ) is not None:
+                return f"{self._operand(left, '/')} ÷ {whole[0]}"
             case m.Arithmetic(op="-", left=m.Number(value=0.0), right=right):
                 return f"−{self._operand(right, '*')}"
             case m.Arithmetic(op=op, left=left, right=right):
