@@ -1538,7 +1538,7 @@ RULES = (
     ),
     Rule("E", "E , in TOLD", _told_in, ("wait, in hours",), weight=0.3),
     Rule("E", "E in TOLD", _told_in, ("wait in hours",), weight=0.3),
-    Rule("RATIO", "E per|a|for TOLD", lambda e, t: _ratio(e, Measured(t[1])), ("fee per hour",), weight=0.25),
+    Rule("RATIO", "E per|a|for TOLD", lambda e, t: _ratio(e, Measured(t[1])), ("fee per hour",), weight=0.05),
     Rule("RATIO", "Q per TOLD", lambda q, t: _ratio(q, Measured(t[1])), ("total fee per hour",), weight=0.25),
     *(
         Rule("RATIO", pattern, lambda *p: _so_often(p), (example,), weight=0.5)
