@@ -121,7 +121,7 @@ READ_OF_BOOKS = {
     # what came in and what went out, told by a column
     "profit by heading": "the total in (amount) less the total out (amount), for each heading",
     "money in vs money out": "the total in (amount) and the total out (amount)",
-    "biggest expense": "the ledger, where direction is out, by amount, highest first: the first",
+    "biggest expense": "the ledger entries, where direction is out, by amount, highest first: the first",
     # who owes is who buys, and what is owed is not paid yet
     "who owes us the most": "the total amount, for each customer no, with customer, where paid on is missing, by the total amount, highest first: the first",
     # what is given is not what is listed
