@@ -172,7 +172,10 @@ class Everyday(unittest.TestCase):
             ("sales by customer number", "the total Line Total (£), for each Cust #"),
             ("quantity by product", "the total Qty, for each Prod Desc"),
             ("how many units of Rope did we sell", "the total Qty, where Prod Desc is Rope"),
-            ("which products did Elm plc buy", "each different Prod Desc of sales ledger entries, where Cust Name is Elm plc"),
+            (
+                "which products did Elm plc buy",
+                "each different Prod Desc of sales ledger entries, where Cust Name is Elm plc",
+            ),
             ("how many invoices are unpaid", "the number of sales ledger entries, where Paid? is no"),
         ):
             self.assertEqual(self.read("ledger", question)[0], told, question)
