@@ -23,7 +23,10 @@ from tools.bench.names import names_known
 
 FILES = {
     "clinics.csv": "clinic_id,clinic,town,budget\nC1,Alder House,Alder,100\nC2,Birch Row,Birch,40.50\nC3,Cedar End,Cedar,90\n",
-    "owners.csv": "owner_id,owner_name,joined,last_seen\nO1,Ada Finch,2023-05-01,2025-01-05\nO2,Bo Marsh,2024-01-05,2025-02-06\nO3,Cy Reed,2024-02-11,2024-05-02\n",
+    "owners.csv": (
+        "owner_id,owner_name,joined,last_seen,heard_of\nO1,Ada Finch,2023-05-01,2025-01-05,friend\n"
+        "O2,Bo Marsh,2024-01-05,2025-02-06,friend\nO3,Cy Reed,2024-02-11,2024-05-02,poster\n"
+    ),
     "animals.csv": "animal_id,pet_name,species,breed,owner_id\nA1,Rex Roe,Dog,Collie,O1\nA2,Tib Tan,Cat,,O2\nA3,Dot Day,Dog,Boxer,O2\n",
     "crew.csv": "crew_no,crew_name,born,boss_no,wage,hired\nK1,Ann Bo,1980-02-03,,31.5,2020-01-02\nK2,Ben Cor,1985-03-04,K1,22.0,2021-03-04\nK3,Cal Dun,1990-04-05,K1,25.5,2021-07-04\nK4,Dee Eve,1991-05-06,K2,19.0,2022-05-06\n",
     "replies.csv": "reply,q1,q2,q3,q4\nR1,1,2,3,5\nR2,5,4,3,1\nR3,2,5,1,4\nR4,4,1,5,2\nR5,3,3,,3\n",

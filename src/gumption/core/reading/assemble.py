@@ -1364,9 +1364,8 @@ def _table_named(edge: Edge) -> str | None:
 
 def _names_rows_again(one: Edge, two: Edge) -> bool:
     """True where a word beside the name of some rows is taken for another name of the same."""
-    nouns = one.value, two.value
     beside = one.category == two.category == "NP" and one.end == two.start
-    return beside and nouns[0] == nouns[1] and isinstance(one.value, Noun) and one.value.table is not None
+    return beside and one.value == two.value and isinstance(one.value, Noun) and one.value.table is not None
 
 
 def _is_of_goods(key: m.ColumnKey) -> bool:

@@ -1993,6 +1993,7 @@ class Linker:
             yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
+            yield from self._heard(span[0], start, end)
         first = start - 1 - (start > 1 and tokens[start - 1].lower in ("the", "a"))
         before = tokens[first].lower if first >= 0 else ""
         if before == "for" and first and tokens[first - 1].lower in _BOUND:
@@ -3920,6 +3921,16 @@ class Linker:
             return False
         return any(p[:5] == stems[0][:5] for p in self.vocabulary.columns[key].parts)
 
+    def _heard(self, token: Token, start: int, end: int) -> Iterator[Edge]:
+        """How people find us, where a column says it: heard from, found us by, source."""
+        if token.lower not in _HEARING:
+            return
+        for key, words in self.vocabulary.columns.items():
+            said = _HEARD & {*name_parts(key.column)}
+            if said and self.vocabulary.column(key).role is Role.CATEGORY:
+                sure = any(lexicon.related(token.stem, stem(w)) or w == _HEARING[token.lower] for w in said)
+                yield Edge("HEARD", start, end, Noun(key=key), 0.9 if sure else 0.7 - 0.05 * (len(words.parts) > 2))
+
     def _of_so_many(self, key: ColumnKey, word: str) -> str:
         """ONEOF for one of what a column counts, a red card; SOMEOF for several of what many rows have none of."""
         column, last = self.vocabulary.column(key), name_parts(key.column)[-1:]
@@ -4612,6 +4623,8 @@ _ARRIVING = frozenset(
 _LEAVING = frozenset(
     stem(w) for w in ["departure", "depart", "checkout", "discharge", "discharged", "leaving", "return", "returned"]
 )
+_HEARING = {"find": "found", "found": "found", "hear": "heard", "heard": "heard", "discover": "found", "learn": "heard"}
+_HEARD = frozenset(["found", "heard", "source", "referral", "channel", "discovered"])
 _OVER = frozenset(stem(w) for w in ["ended", "finished", "completed"])
 _FINISHED = _ENDED | {stem(w) for w in ["until", "to", "till", "stop"]}
 _AT_LOSS = frozenset(

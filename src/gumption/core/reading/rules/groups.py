@@ -803,6 +803,20 @@ RULES = (
         ("for each attended visit",),
         weight=0.9,
     ),
+    Rule(
+        "BESX",
+        "how|where do|did|does our|most? T HEARD out? about|of|from? us|you|this",
+        lambda t, n: (Counted(t), Grouped(n)) if t.table is not None else None,
+        ("how do owners hear about us",),
+        weight=0.8,
+    ),
+    Rule(
+        "BESX",
+        "how|where do|did|does most? people|they|everyone|folk HEARD out? about|of|from? us|you|this",
+        lambda n: (Counted(Noun(table=n.key.table)), Grouped(n)) if n.key is not None else None,
+        ("where do people hear about us",),
+        weight=0.8,
+    ),
     Rule("BESX", "BY LEVEL", lambda _, n: _by_such(n), ("by province",), weight=0.35),
     *(
         Rule("BESX", pattern, lambda *p: _leading_such(p), (example,), weight=0.8)
