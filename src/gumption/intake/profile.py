@@ -164,12 +164,10 @@ def _told_by_their_kin(columns: list[Column]) -> list[Column]:
     parts = [c for c in columns if c.scale == 2 and c.role.is_summed and parts_of(c.name) in _PARTS_OF_A_BILL]
     billed = {c.name for c in parts} if len(parts) > 1 else set()
     counted = {parts_of(c.name)[-1] for c in columns if c.role is Role.QUANTITY and len(parts_of(c.name)) > 1}
-    kin = {
-        c.name for c in columns if c.role is Role.FLAG and c.type is Type.INTEGER and parts_of(c.name)[-1] in counted
-    }
-    kin = {name for name in kin if name.endswith("s")}
+    flags = [c for c in columns if c.role is Role.FLAG and c.type is Type.INTEGER and c.name.endswith("s")]
+    kin = {c.name for c in flags if parts_of(c.name)[-1] in counted}
     money = [c for c in columns if c.role is Role.MONEY]
-    moved = [c for c in money if float(c.low or 0) < 0 < float(c.high or 0) and parts_of(c.name)[-1] != "balance"]
+    moved = [c for c in money if c.is_signed and parts_of(c.name)[-1] != "balance"]
     stood = {c.name for c in money if moved and parts_of(c.name)[-1] == "balance"}
     told = dict.fromkeys(billed, Role.MONEY) | dict.fromkeys(kin, Role.QUANTITY) | dict.fromkeys(stood, Role.SCORE)
     return [c.model_copy(update={"role": told[c.name]}) if c.name in told else c for c in columns]

@@ -74,6 +74,11 @@ class Column(BaseModel):
         return 0 < rows == self.distinct and not self.missing and not self.separator
 
     @property
+    def is_signed(self) -> bool:
+        """True for numbers on both sides of nought."""
+        return float(self.low or 0) < 0 < float(self.high or 0)
+
+    @property
     def is_measure(self) -> bool:
         return self.type.is_number and self.role in (Role.MONEY, Role.QUANTITY, Role.SCORE, Role.PERCENTAGE)
 

@@ -22,7 +22,7 @@ _IN_ALL = ("net", "net total", "net amount", "surplus", "saved", "left over", "w
 def signed_amount(vocabulary: Vocabulary, table: str) -> m.Col | None:
     """The column of a statement whose sign says whether money came in or went out, as it did on most of the rows."""
     money = [c for c in vocabulary.table(table).columns if c.role is Role.MONEY and c.role.is_summed]
-    signed = [c for c in money if float(c.low or 0) < 0 < float(c.high or 0) and (c.median or 0) < 0]
+    signed = [c for c in money if c.is_signed and (c.median or 0) < 0]
     return m.Col(ColumnKey(table, signed[0].name)) if len(signed) == 1 else None
 
 
@@ -30,9 +30,14 @@ def runs_on(vocabulary: Vocabulary, key: ColumnKey) -> bool:
     """True for the balance that stands beside what came in and went out."""
     column = vocabulary.column(key)
     balance = column.role is Role.SCORE and name_parts(key.column)[-1:] == ["balance"]
-    return balance and any(
-        c.role is Role.MONEY and float(c.low or 0) < 0 < float(c.high or 0) for c in vocabulary.table(key.table).columns
-    )
+    return balance and any(c.role is Role.MONEY and c.is_signed for c in vocabulary.table(key.table).columns)
+
+
+def _ways(moved: m.Col) -> tuple[m.Given, m.Given]:
+    """What went out and what came in, of a column whose sign says which it was."""
+    nought = m.Number(0.0)
+    went = m.Given(m.Arithmetic("-", nought, moved), m.Compared("<", moved, nought))
+    return went, m.Given(moved, m.Compared(">", moved, nought))
 
 
 def by_their_sign(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
@@ -40,8 +45,7 @@ def by_their_sign(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.E
     amount = signed_amount(vocabulary, table)
     if amount is None:
         return
-    went = m.Given(m.Arithmetic("-", m.Number(0.0), amount), m.Compared("<", amount, m.Number(0.0)))
-    came = m.Given(amount, m.Compared(">", amount, m.Number(0.0)))
+    went, came = _ways(amount)
     yield from ((phrase, went, 0.98) for phrase in _GONE_OUT)
     yield from ((phrase, came, 0.98) for phrase in _COME_IN)
     yield from ((phrase, m.Aggregated("sum", amount), 0.98) for phrase in _IN_ALL)
@@ -80,12 +84,11 @@ def moved_by_their_sign(vocabulary: Vocabulary, table: str) -> Iterator[tuple[st
     if not _MOVED & {*name_parts(table)}:
         return
     many = [c for c in vocabulary.table(table).columns if c.is_measure and c.role is Role.QUANTITY]
-    signed = [m.Col(ColumnKey(table, c.name)) for c in many if float(c.low or 0) < 0 < float(c.high or 0)]
+    signed = [m.Col(ColumnKey(table, c.name)) for c in many if c.is_signed]
     if len(signed) != 1:
         return
     (moved,) = signed
-    went = m.Given(m.Arithmetic("-", m.Number(0.0), moved), m.Compared("<", moved, m.Number(0.0)))
-    came = m.Given(moved, m.Compared(">", moved, m.Number(0.0)))
+    went, came = _ways(moved)
     yield from ((phrase, m.Aggregated("sum", moved), 0.96) for phrase in _STANDING)
     yield from ((phrase, came, 0.97) for phrase in _BROUGHT_IN)
     yield from ((phrase, went, 0.97) for phrase in _TAKEN_OUT)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import dataclasses
+import functools
+from collections.abc import Iterator
 from typing import get_args
 
 from gumption.core.reading import meaning as m
@@ -287,7 +289,7 @@ def _is_a_flow(expr: m.Expr) -> bool:
     )
 
 
-def _usual_flow(parts: tuple[object, ...], unit: m.Unit) -> tuple[object, ...] | None:
+def _usual_flow(unit: m.Unit, *parts: object) -> tuple[object, ...] | None:
     """What is spent on rent in an average month: the average of what each month comes to."""
     measured = next(
         Measured(m.Col(p.key)) if isinstance(p, Noun) and p.key else p for p in parts if isinstance(p, (Noun, Measured))
@@ -368,59 +370,6 @@ def _time_rules() -> tuple[Rule, ...]:
                     (f"COUNT E|T on? AGG per|a|each|every {noun}", f"how many visits on average per {noun}"),
                 )
             ),
-            *(
-                Rule("BESX", pattern, lambda *p, u=unit: _usual_flow(p, u), (example,), weight=0.7)
-                for pattern, example in (
-                    (f"AGG {adverbs} VS E", f"average {adverbs.split('|')[0]} dog fee"),
-                    (
-                        f"HOWMUCH do|did|does|have|has i|we|they|you E|MV on|at|in|for|with VS per|a|each|every {noun} on? AGG",
-                        f"how much do we paid for dogs per {noun} on average",
-                    ),
-                    (
-                        f"HOWMUCH do|did|does|have|has i|we|they|you E|MV on|at|in|for|with VS on? AGG per|a|each|every {noun}",
-                        f"how much do we paid for dogs on average per {noun}",
-                    ),
-                    (
-                        f"HOWMUCH do|did|does|have|has i|we|they|you E|MV per|a|each|every {noun} on? AGG",
-                        f"how much do we paid per {noun} on average",
-                    ),
-                    (
-                        f"HOWMUCH do|did|does|have|has i|we|they|you E|MV on? AGG per|a|each|every {noun}",
-                        f"how much do we paid on average per {noun}",
-                    ),
-                )
-                if unit not in _RECURRING
-            ),
-            *(
-                Rule("BESX", pattern, lambda *p, b=build, u=unit: b(p, u), (example,), weight=0.9)
-                # A day of the week is no stretch of time that one of them has.
-                for pattern, build, example in (
-                    ()
-                    if unit in _RECURRING
-                    else (
-                        (
-                            f"what|HOWMUCH does|do|did|has|have each|every|a|an T|C MV on? AGG per|a|each|every {noun}",
-                            lambda p, u: _each_ones_usual(p[-1], p[-3], p[-2], u),
-                            f"what does each clinic paid on average per {noun}",
-                        ),
-                        (
-                            f"what|HOWMUCH does|do|did|has|have each|every|a|an T|C MV per|a|each|every {noun} on? AGG",
-                            lambda p, u: _each_ones_usual(p[-1], p[-3], p[-2], u),
-                            f"what does each clinic paid per {noun} on average",
-                        ),
-                        (
-                            f"COUNT T does|do|did|has|have each|every|a|an T|C {_MAKE} on? AGG per|a|each|every {noun}",
-                            lambda p, u: _each_ones_usual(p[-1], p[-2], p[-3], u),
-                            f"how many visits does each clinic have on average per {noun}",
-                        ),
-                        (
-                            f"COUNT T does|do|did|has|have each|every|a|an T|C {_MAKE} per|a|each|every {noun} on? AGG",
-                            lambda p, u: _each_ones_usual(p[-1], p[-2], p[-3], u),
-                            f"how many visits does each clinic have per {noun} on average",
-                        ),
-                    )
-                )
-            ),
             Rule("G", f"BY {nouns}", lambda _, u=unit: _unit(u), (f"by {noun}",), weight=0.1),
             Rule(
                 "G",
@@ -448,7 +397,33 @@ def _time_rules() -> tuple[Rule, ...]:
                 weight=0.9,
             ),
         ]
+        # A day of the week is no stretch of time that comes to something.
+        rules += _usual_rules(unit, noun, adverbs) if unit not in _RECURRING else ()
     return tuple(rules)
+
+
+def _usual_rules(unit: m.Unit, noun: str, adverbs: str) -> Iterator[Rule]:
+    """What a month comes to on average: of all, of some, or of each of them."""
+    rule = functools.partial(Rule, "BESX")
+    flow = functools.partial(_usual_flow, unit)
+    each, every = "does|do|did|has|have each|every|a|an T|C", f"per|a|each|every {noun}"
+    yield rule(f"AGG {adverbs} VS E", flow, (f"average {adverbs.split('|')[0]} dog fee",), weight=0.7)
+    for told, said in ((f"{every} on? AGG", f"per {noun} on average"), (f"on? AGG {every}", f"on average per {noun}")):
+        for such, example in (("on|at|in|for|with VS ", "for dogs "), ("", "")):
+            asked = f"HOWMUCH do|did|does|have|has i|we|they|you E|MV {such}{told}"
+            yield rule(asked, flow, (f"how much do we paid {example}{said}",), weight=0.7)
+        yield rule(
+            f"what|HOWMUCH {each} MV {told}",
+            lambda *p: _each_ones_usual(p[-1], p[-3], p[-2], unit),
+            (f"what does each clinic paid {said}",),
+            weight=0.9,
+        )
+        yield rule(
+            f"COUNT T {each} {_MAKE} {told}",
+            lambda *p: _each_ones_usual(p[-1], p[-2], p[-3], unit),
+            (f"how many visits does each clinic have {said}",),
+            weight=0.9,
+        )
 
 
 def each_of(*kinds: Values) -> tuple[Grouped, Part] | None:
