@@ -31,8 +31,6 @@ from gumption.store.records import TrailEntry
 
 MOST_EXAMPLES = 5
 MOST_NEXT = 3
-TYPED_MATTERING = 2
-"""Meanings looked for while a question is typed, which shows one."""
 _KEPT_READINGS = 2_000
 _KEPT_QUESTIONS = 1_000
 _KEPT_TYPED = 50
@@ -167,7 +165,7 @@ class Desk:
         typed = question.rstrip()
         return self._typed.made(
             (typed, chain, day, tuple(terms)),
-            lambda: self.reader.read(typed, day, self.reading_of(chain, day), terms, mattering=TYPED_MATTERING),
+            lambda: self.reader.read(typed, day, self.reading_of(chain, day), terms, typed=True),
         )
 
     def understand(self, question: str, chain: Chain, day: dt.date, terms: Sequence[Term] = ()) -> Understanding:

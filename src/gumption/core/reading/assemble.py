@@ -409,9 +409,19 @@ class Bar:
 
     most: int | None
     """So many meanings matter, and those little behind the last of them: the data are still to speak. None for all."""
+    patience: int | None = None
+    """Tries in a row that may bring nothing that matters more. None for any number."""
     floor: float = -math.inf
     left_out: bool = False
     """True once something was below it."""
+    in_vain: int = 0
+    """Tries in a row that brought nothing that matters more."""
+
+    def is_settled(self) -> bool:
+        """True where so much was tried in vain that nothing better is waited for."""
+        settled = self.patience is not None and self.in_vain >= self.patience
+        self.left_out |= settled
+        return settled
 
     def is_above(self, score: float) -> bool:
         """True where what has such a score, or can have no better one, does not matter."""
@@ -421,8 +431,10 @@ class Bar:
     def raise_to(self, found: Iterable[Candidate]) -> None:
         """From here on only what may pass one of the best of these is looked for."""
         scores = heapq.nlargest(self.most, (c.score for c in found)) if self.most is not None else []
+        before = self.floor
         if scores and len(scores) == self.most:
             self.floor = scores[-1] - BEHIND
+        self.in_vain = self.in_vain + 1 if self.floor == before > -math.inf else 0
 
 
 def word_weight(token: Token) -> float:
@@ -939,15 +951,18 @@ class Draft:
             found += one != two and not any(self.words[p] in _JOINING for p in between)
         return found
 
-    def of(self, kind: type[P]) -> list[tuple[int, P]]:
+    def of(self, kind: type[P]) -> Sequence[tuple[int, P]]:
         """The pieces of a kind, each with its place."""
         if self._sorted[0] is not self.items:
             by_kind: dict[type, list[tuple[int, Any]]] = {}
             for item in self.items:
                 for one in type(item[1]).__mro__:
-                    by_kind.setdefault(one, []).append(item)
+                    if one in by_kind:
+                        by_kind[one].append(item)
+                    else:
+                        by_kind[one] = [item]
             self._sorted = self.items, by_kind
-        return list(self._sorted[1].get(kind, ()))
+        return self._sorted[1].get(kind, ())
 
     def says(self, place: int, words: Container[str]) -> bool:
         """True where one of some words stands in the piece at a place, or right before it."""
@@ -1171,7 +1186,7 @@ def _is_earned(draft: Draft) -> bool:
 
 
 def _of_each_time(
-    draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]
+    draft: Draft, functions: Sequence[tuple[int, Function]], found: list[m.Quantity]
 ) -> list[m.Quantity] | None:
     """What is charged on average is that of each time, and not all of it."""
     first = found[0] if len(found) == 1 else None
@@ -4256,7 +4271,7 @@ class Assembler:
         )
 
     def _worked(
-        self, draft: Draft, value: Worth | Lapsed | OfTop | Rated | Ratio, functions: list[tuple[int, Function]]
+        self, draft: Draft, value: Worth | Lapsed | OfTop | Rated | Ratio, functions: Sequence[tuple[int, Function]]
     ) -> m.Quantity | None:
         """The quantity that a piece stands for once the tables are known, where they have what it needs."""
         match value:
@@ -4398,7 +4413,7 @@ class Assembler:
         return m.OverGroups(worth.function, summed, m.Col(m.ColumnKey(table, own.name)))  # type: ignore[arg-type]
 
     def _over_each(
-        self, draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]
+        self, draft: Draft, functions: Sequence[tuple[int, Function]], found: list[m.Quantity]
     ) -> list[m.Quantity]:
         """How many visits each owner has on average: the groups are worked over."""
         groups = [(i, g) for i, g in draft.of(Grouped) if isinstance(g.by, Noun)]
@@ -4426,7 +4441,7 @@ class Assembler:
         )
 
     def _of_the_rows(
-        self, draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]
+        self, draft: Draft, functions: Sequence[tuple[int, Function]], found: list[m.Quantity]
     ) -> list[m.Quantity]:
         """Average order, median claim: of the table's main measure."""
         made: list[m.Quantity] = []
@@ -4524,11 +4539,11 @@ class Assembler:
             case _:
                 return None
 
-    def ratio(self, draft: Draft, ratio: Ratio, functions: list[tuple[int, Function]]) -> m.Quantity | None:
+    def ratio(self, draft: Draft, ratio: Ratio, functions: Sequence[tuple[int, Function]]) -> m.Quantity | None:
         found = self._ratio(draft, ratio, functions)
         return m.Combined("*", found, m.Number(ratio.times)) if found is not None and ratio.times != 1.0 else found
 
-    def _ratio(self, draft: Draft, ratio: Ratio, functions: list[tuple[int, Function]]) -> m.Quantity | None:
+    def _ratio(self, draft: Draft, ratio: Ratio, functions: Sequence[tuple[int, Function]]) -> m.Quantity | None:
         for i, _ in functions:
             draft.used.add(i)
         top, bottom = self._part_of_ratio(draft, ratio.top), self._part_of_ratio(draft, ratio.bottom)
@@ -5908,7 +5923,7 @@ class Assembler:
     def versus(
         self,
         draft: Draft,
-        versus: list[tuple[int, Versus]],
+        versus: Sequence[tuple[int, Versus]],
         quantities: list[m.Quantity],
         groups: list[m.Expr],
     ) -> tuple[list[m.Quantity], list[m.Expr], tuple[m.Condition, ...]]:
@@ -6094,7 +6109,7 @@ class Assembler:
         return m.Within(m.EventTime(), dt.date(int(year), 1, 1), dt.date(int(year), 12, 31))
 
     def _beside(
-        self, draft: Draft, besides: list[tuple[int, Beside]], quantities: list[m.Quantity], groups: list[m.Expr]
+        self, draft: Draft, besides: Sequence[tuple[int, Beside]], quantities: list[m.Quantity], groups: list[m.Expr]
     ) -> list[m.Quantity]:
         kinds = {b.kind for _, b in besides}
         if "share" in kinds and kinds & {"change", "change_percent", "year_before"}:

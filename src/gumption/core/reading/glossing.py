@@ -100,9 +100,13 @@ def bare_glosses(tokens: list[Token]) -> tuple[Gloss, ...]:
     )
 
 
-def leaves(edge: Edge) -> Iterator[Edge]:
-    """The words that a piece is made of, each as what it was taken for."""
-    return (piece for piece in pieces_of(edge) if not piece.children)
+def leaves(edge: Edge) -> tuple[Edge, ...]:
+    """The words that a piece is made of, each as what it was taken for; the piece keeps them for the next look."""
+    kept: tuple[Edge, ...] | None = edge.__dict__.get("_leaves")
+    if kept is None:
+        kept = tuple(leaf for child in edge.children for leaf in leaves(child)) if edge.children else (edge,)
+        edge.__dict__["_leaves"] = kept
+    return kept
 
 
 def pieces_of(edge: Edge) -> Iterator[Edge]:

@@ -130,19 +130,29 @@ class Grammar:
             for word in min(one.literal, key=often.__getitem__):
                 self._by_rarest[word][number] = one
 
+    @functools.cached_property
+    def _always(self) -> dict[str, list[_Compiled]]:
+        """Those that name no word, by their first category."""
+        return {category: [rules[number] for number in sorted(rules)] for category, rules in self._free.items()}
+
     def standing(self, said: frozenset[str]) -> tuple[dict[str, list[_Compiled]], dict[str, list[_Compiled]]]:
         """The rules of which every word is among some words: by their first category, and by the first word they name."""
         found = {
             number: one for word in said for number, one in self._by_rarest.get(word, {}).items() if one.may_stand(said)
         }
-        by_category, by_word = defaultdict(dict, {c: {**rules} for c, rules in self._free.items()}), defaultdict(list)
+        besides: dict[str, dict[int, _Compiled]] = defaultdict(dict)
+        by_word: dict[str, list[_Compiled]] = defaultdict(list)
         for number, one in sorted(found.items()):
             first = one.elements[0]
             if first.category is not None:
-                by_category[first.category][number] = one
+                besides[first.category][number] = one
             for word in first.words & said:
                 by_word[word].append(one)
-        return {c: [rules[number] for number in sorted(rules)] for c, rules in by_category.items()}, by_word
+        merged = {}
+        for category, these in besides.items():
+            every = {**self._free.get(category, {}), **these}
+            merged[category] = [every[number] for number in sorted(every)]
+        return {**self._always, **merged}, by_word
 
 
 class Chart:
@@ -198,29 +208,18 @@ class Chart:
         if active.dot == len(elements):
             self._finish(active)
             return
-        element = elements[active.dot]
-        place = active.end
-        while place < len(self.words):
-            if element.category is None:
-                if self.words[place] in element.words:
-                    cost = self._passing(active.end, place)
-                    self._advance(
-                        _Active(
-                            active.compiled,
-                            active.dot + 1,
-                            active.start,
-                            place + 1,
-                            active.children,
-                            active.score - cost,
-                        )
-                    )
-            else:
-                self._waiting[element.category, place].append(active)
-                for edge in list(self.edges.get((element.category, place), ())):
-                    self._extend(active, edge)
+        category, words = elements[active.dot]
+        for place in range(active.end, len(self.words)):
+            if category is not None:
+                self._waiting[category, place].append(active)
+                if known := self.edges.get((category, place)):
+                    for edge in tuple(known):
+                        self._extend(active, edge)
+            elif self.words[place] in words:
+                score = active.score - self._passing(active.end, place)
+                self._advance(active._replace(dot=active.dot + 1, end=place + 1, score=score))
             if not self.skippable[place]:
                 break
-            place += 1
 
     def _finish(self, active: _Active) -> None:
         rule = active.compiled.rule

@@ -123,8 +123,10 @@ CONSIDERED = 8
 """Candidates that are planned; more would cost more time than they bring."""
 MOST_TRIED = 60
 """Candidates that are tried where few of the first can be planned."""
-MATTERING = 4
-"""Meanings that may become readings by what the data say of them."""
+MATTERING, TYPED_MATTERING = 4, 2
+"""Meanings that may become readings by what the data say of them; fewer while a question is typed, which shows one."""
+TYPED_PATIENCE = 8
+"""Ways to cover the words, one after the other, that may bring nothing better before no more are tried for what is typed."""
 REDUCED = 6
 """Ways to cut a question into pieces that are tried with one piece left out."""
 
@@ -302,7 +304,8 @@ class _Asked:
     as_of: dt.date
     earlier: Reading | None
     held: Held
-    mattering: int = MATTERING
+    typed: bool = False
+    """Whether it is still being typed."""
 
     @functools.cached_property
     def spelled_out(self) -> list[Token]:
@@ -342,12 +345,13 @@ class QuestionReader:
         as_of: dt.date,
         earlier: Reading | None = None,
         terms: Sequence[Term] = (),
-        mattering: int = MATTERING,
+        *,
+        typed: bool = False,
     ) -> Understanding:
         """Readings of a question asked on a day; `earlier` is the reading that it follows on from.
 
-        `terms` say what words of this question mean, and go before those of the workspace. The fewer readings matter,
-        the sooner there is one: while a question is typed it is the first that is shown.
+        `terms` say what words of this question mean, and go before those of the workspace. While a question is typed
+        the first reading is shown alone, and looked for no further than it is likely to be found.
         """
         if not question.strip():
             return Understanding("declined", problem="Type a question, such as “how many rows are there?”")
@@ -382,7 +386,7 @@ class QuestionReader:
             if beyond is not None:
                 return Understanding("declined", problem=beyond, glosses=bare_glosses(tokens))
             stepped = _stepped_back(tokens, earlier) if earlier is not None else None
-            asked = _Asked(tokens, spelling, as_of, earlier, held, mattering)
+            asked = _Asked(tokens, spelling, as_of, earlier, held, typed)
             found = stepped or self._studied(asked, wish) or self._with_relations(self._understood(asked), as_of)
             return dataclasses.replace(found, glosses=held.glossed(found.glosses))
         except Exception:
@@ -606,6 +610,8 @@ class QuestionReader:
             if best:
                 break
             for sequence in tried:
+                if bar.is_settled():
+                    break
                 if bar.is_above(sequence.score):
                     # Hardly anything speaks for a meaning beside its pieces.
                     continue
@@ -638,7 +644,9 @@ class QuestionReader:
     def _of_terminals(self, asked: _Asked, terminals: list[Edge]) -> Understanding:
         tokens, as_of = asked.tokens, asked.as_of
         # What people have said brings up meanings from far behind.
-        bar = Bar(None if self.lessons else asked.mattering)
+        typed = asked.typed and not self.lessons
+        mattering = TYPED_MATTERING if asked.typed else MATTERING
+        bar = Bar(None if self.lessons else mattering, TYPED_PATIENCE if typed else None)
         readings, problems = self._planned(asked, terminals, bar)
         if not readings and bar.left_out:
             # Where none of the best can be planned one far behind may.
