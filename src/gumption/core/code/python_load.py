@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import keyword
 from collections.abc import Collection
 from typing import assert_never
@@ -126,7 +127,12 @@ def _as_text(column: CellReading, reading: FileReading, table: Table) -> bool:
 
 def _may_look_like_numbers(column: Column) -> bool:
     """True unless every one of the column's values is known, and none is a number or true or false."""
-    return len(column.values) < column.distinct or any(map(_is_number_or_truth, column.values))
+    return len(column.values) < column.distinct or _any_is_number_or_truth(column.values)
+
+
+@functools.lru_cache(maxsize=500)
+def _any_is_number_or_truth(values: tuple[str, ...]) -> bool:
+    return any(map(_is_number_or_truth, values))
 
 
 def _is_number_or_truth(text: str) -> bool:
