@@ -377,10 +377,23 @@ def _is_one_of(column: Column, key: Column, other: Table) -> bool:
     """True for whole numbers called by one of what another table lists, such as from_station: which one, not how many."""
     last, rows = parts_of(column.name)[-1:], parts_of(other.name)[-1:]
     numbers = column.type is Type.INTEGER and key.role is Role.IDENTIFIER and bool(last) and bool(rows)
-    if not numbers or last == rows or column.low is None or key.low is None or column.high is None or key.high is None:
+    if not numbers or last == rows:
         return False
-    within = int(key.low) <= int(column.low) <= int(column.high) <= int(key.high)
-    return within and rows[0] in {last[0] + "s", last[0] + "es", last[0].removesuffix("y") + "ies"}
+    return _lie_among(column, key) and rows[0] in {last[0] + "s", last[0] + "es", last[0].removesuffix("y") + "ies"}
+
+
+def _is_of_somebody(column: Column, key: Column, other: Table) -> bool:
+    """True for whole numbers of whom something was done to, or by: assigned_to and approved_by, where a table lists people."""
+    if column.type is not Type.INTEGER or key.role is not Role.IDENTIFIER or other.naming_column is None:
+        return False
+    return len(parts_of(column.name)) > 1 and parts_of(column.name)[-1] in ("to", "by") and _lie_among(column, key)
+
+
+def _lie_among(column: Column, key: Column) -> bool:
+    """True where whole numbers lie between the lowest and the highest of a key."""
+    if column.low is None or key.low is None or column.high is None or key.high is None:
+        return False
+    return int(key.low) <= int(column.low) <= int(column.high) <= int(key.high)
 
 
 _SPARSE, _CODES = 3, 4
@@ -406,7 +419,7 @@ def _could_point(column: Column, table: Table, key: Column, other: Table) -> boo
     same = table.name != other.name and key.role is Role.IDENTIFIER and parts_of(column.name) == parts_of(key.name)
     if same and column.type is Type.INTEGER:
         return True
-    if _is_one_of(column, key, other) and table.name != other.name:
+    if table.name != other.name and (_is_one_of(column, key, other) or _is_of_somebody(column, key, other)):
         return True
     if table.name != other.name and _is_coded(column, table, key):
         return True

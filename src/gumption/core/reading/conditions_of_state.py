@@ -84,6 +84,10 @@ class StateFinder:
                 found = found or list(self._pattern(table, pattern, described=True))
                 for condition in found[:2]:
                     yield table, condition, score - less
+                if not found:
+                    for above, condition in self._held_against_above(table, pattern):
+                        yield table, condition, score
+                        yield above, m.Has(m.Rows(table, (condition,))), score
                 if found:
                     score -= 0.12
                 score -= 0.02
@@ -169,6 +173,18 @@ class StateFinder:
                     for planned in (ColumnKey(table, c.name) for second in rest for c in second):
                         if planned in self._come_below:
                             yield m.Compared(_SIGNS[kind], self._come_below[planned], m.Col(planned))
+
+    def _held_against_above(self, table: str, pattern: tuple[str, ...]) -> Iterator[tuple[str, m.Condition]]:
+        """When it came stands on the delivery, and when it was due on the order that it belongs to: that, and the condition."""
+        kind, *names = pattern
+        if kind not in ("after", "notafter", "before") or "+" in pattern:
+            return
+        for link in self.vocabulary.catalogue.parents(table):
+            for one in self._named(table, names[0], False):
+                for two in (c for name in names[1:] for c in self._named(link.other, name, False)):
+                    if _tell_time_alike(one, two):
+                        due = m.Col(ColumnKey(link.other, two.name))
+                        yield link.other, m.Compared(_SIGNS[kind], m.Col(ColumnKey(table, one.name)), due)
 
     def _last_of(self, table: str) -> Column | None:
         """The one date of a table that comes after another on its rows and is not yet there on some."""

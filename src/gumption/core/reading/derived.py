@@ -350,6 +350,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if price is not None and unit_cost is None and (costs_so_much or (cost is None and _is_spent(vocabulary, table))):
         # What so many come to is called a cost: the price is what was paid for each.
         unit_cost, price = price, None
+        if cost is None and written:
+            # What an order comes to is what is spent on it.
+            cost, revenue, written = revenue, None, False
     if revenue is None and price is not None and quantity is not None and not _is_work(vocabulary, table):
         revenue = m.Arithmetic("*", quantity, price)
         if (kept := _kept_of(vocabulary, table)) is not None:
@@ -641,6 +644,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
                 yield "unit " + phrase, each, 0.85
             if found.quantity is None:
                 yield from ((phrase, each, 0.6) for phrase in PROFIT)
+        if isinstance(found.quantity, m.Col) and not stocked:
+            key = found.quantity.key
+            counted = key.table == table and vocabulary.column(key).type is Type.INTEGER
+            yield from ((phrase, found.quantity, 0.7) for phrase in ("units", "items", "pieces") if counted)
         if found.revenue is not None and found.revenue == found.price and not totals:
             income = m.Aggregated("sum", found.revenue)
             yield from ((phrase, income, 0.74) for phrase in WORTH if phrase not in ("value", "worth", "order value"))

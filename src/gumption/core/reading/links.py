@@ -470,6 +470,7 @@ class Linker:
         found.extend(self._earners(tokens, found))
         found.extend(self._taken_apart(tokens))
         found.extend(self._said_in_two_words(tokens))
+        found.extend(self._with_an_article(tokens))
         found.extend(list(self._named_with_years(tokens, found)))
         summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
         # Guests that are told in numbers are those numbers, and not the rows on which these stand.
@@ -1806,6 +1807,13 @@ class Linker:
             return found
         path = self.vocabulary.catalogue.path
 
+        charges = any(
+            c.role is Role.MONEY and not COST_PARTS & {*self.vocabulary.columns[ColumnKey(t.name, c.name)].parts}
+            for t in self.vocabulary.catalogue.tables
+            if any(path(t.name, b) is not None for b in buyers)
+            for c in t.columns
+        )
+
         def is_cost(edge: Edge) -> bool:
             said = {*range(edge.start, edge.end)}
             if not said & (spend | earn) or edge.category not in ("E", "MV", "M", "Q"):
@@ -1821,11 +1829,14 @@ class Linker:
             if said & earn and any(self.vocabulary.is_outgoing(k.table) for k in keys):
                 return True
             theirs = any(k.table == b or path(k.table, b) is not None for k in keys for b in buyers)
-            return bool(said & spend) and not theirs
+            costs = charges and bool(keys) and all(COST_PARTS & {*self.vocabulary.columns[k].parts} for k in keys)
+            return bool(said & spend) and (costs or not theirs)
 
         def is_charged(edge: Edge) -> bool:
-            """What those who buy were charged is what they spend."""
+            """What those who buy were charged is what they spend, and no cost of repairs on the way."""
             keys = m.columns_in(edge.value)
+            if charges and all(COST_PARTS & {*self.vocabulary.columns[k].parts} for k in keys):
+                return False
             named = {*range(edge.start, edge.end)} <= spend and edge.category in ("E", "MV", "M") and bool(keys)
             theirs = all(any(path(k.table, b) is not None for b in buyers) for k in keys)
             money = all(self.vocabulary.column(k).role is Role.MONEY for k in keys)
@@ -2234,7 +2245,12 @@ class Linker:
             if score < 0.9 and len(stems) == 1 and stems[0] in PERSON_WORDS and self._who_is(stems, table):
                 # Donors are those who gave, and no donations.
                 score -= 0.2
-            if score < 0.9 and (valued or lowers[0] in lexicon.verbs()):
+            headed = (
+                score >= 0.86
+                and (one or lowers[-1].endswith("s"))
+                and self.vocabulary.tables[table].parts[-1:] == stems
+            )
+            if score < 0.9 and not headed and (valued or lowers[0] in lexicon.verbs()):
                 # A word that stands as a value is no other word for a table; neither is what is done.
                 score -= 0.25 if lowers[0] not in lexicon.verbs() or lowers[0].endswith("s") else 0.45
                 if lowers[0] in name_parts(table):
@@ -2282,7 +2298,7 @@ class Linker:
                 figure = m.Given(m.Col(told[1]), m.Is(told[0], (told[2],)))
                 yield Edge("E", start, end, Measured(figure), score + 0.02)
             yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None or told is not None))
-            named = table if score >= 0.97 and named is None else named
+            named = table if (score >= 0.97 or headed) and named is None else named
         called_so = any(
             s >= 0.97 and self.vocabulary.columns[k].parts == stems for s, k in self.vocabulary.columns_for(stems)[:1]
         )
@@ -2307,9 +2323,9 @@ class Linker:
             if (
                 self.vocabulary.column(key).is_measure
                 and stems[0] in _DEALS
-                and not self.vocabulary.has_word(key, stems[0])
+                and not (self.vocabulary.has_word(key, stems[0]) and self._is_spelled(lowers[0], key.column))
             ):
-                # Orders are things, and what they come to is called otherwise.
+                # Orders are things, and what they come to is called otherwise; what was ordered is no order.
                 continue
             if (
                 self.vocabulary.column(key).is_measure
@@ -2323,6 +2339,10 @@ class Linker:
                 continue
             column = self.vocabulary.column(key)
             if column.type is Type.BOOLEAN or column.role is Role.FLAG:
+                others = [t for part in stems for s, t in self.vocabulary.tables_for((part,))[:1] if s >= 0.97]
+                if score < 0.9 and any(t != key.table for t in others):
+                    # Customers, or what they spent, are no rows that were charged to one.
+                    continue
                 if len(stems) > 1 and self._are_rows(stems[-1], key):
                     # "Estimated bills" are bills, some of them; the flag is told by its own word alone.
                     continue
@@ -2350,6 +2370,9 @@ class Linker:
             if doing and not self.vocabulary.column(key).is_measure and not self.vocabulary.has_word(key, stems[0]):
                 # Who worked is no task, whatever tasks are.
                 score -= 0.3
+            if len(lowers) == 1 and lowers[0] in _OFTEN and column.role is Role.MONEY and score < 0.8:
+                # What is rented most is so by how often, and not by what renting it cost.
+                score -= 0.2
             # "Claims" are the rows of that table before they are what was claimed.
             name = key.column.lower()
             measured = len(lowers) == 1 and self.vocabulary.column(key).is_measure
@@ -2833,11 +2856,14 @@ class Linker:
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
             if column.is_measure and any(lexicon.related(stem(word), p) for p in words.parts):
-                yield Edge("SUP", start, end, Top(up, by=m.Col(key)), 0.86)
+                # What is hired most is so by how often, and not by what its hire cost.
+                often = word in _OFTEN and column.role is Role.MONEY
+                yield Edge("SUP", start, end, Top(up, by=m.Col(key)), 0.7 if often else 0.86)
         for verb in lexicon.verbs().get(word, ()):
             if verb.kind != "time":
                 for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
-                    yield Edge("SUP", start, end, Top(up, by=m.Col(key)), score + 0.02)
+                    often = word in _OFTEN and self.vocabulary.column(key).role is Role.MONEY
+                    yield Edge("SUP", start, end, Top(up, by=m.Col(key)), score + 0.02 - 0.16 * often)
         if word in ("selling", "sold", "earning", "grossing"):
             yield Edge("SUP", start, end, Top(up), 0.84)
         for name, words in self.vocabulary.tables.items():
@@ -3133,7 +3159,9 @@ class Linker:
         ideas = lexicon.concepts().get(word, frozenset())
         like: dict[ColumnKey, set[str | int | bool]] = {}
         for key, value, known in self.short:
-            if word != known and ideas & lexicon.concepts().get(known, frozenset()):
+            doing = str(value).lower() == f"{known}ion"
+            # Production makes products, and is none.
+            if word != known and not doing and ideas & lexicon.concepts().get(known, frozenset()):
                 like.setdefault(key, set()).add(value)
         whole = {key for key, values in like.items() if len(values) > 1}
         # Cars in a stock list are its rows, where nothing else there says what these are.
@@ -3842,6 +3870,19 @@ class Linker:
             if token.lower == "still" and following.endswith("ing") and (token.lower, following) not in self.states:
                 for _, condition, score in self.states.get(("open",), ()):
                     yield Edge("STATE", place, place + 2, Part(condition, "state"), score - 0.15)
+
+    def _with_an_article(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Charged to the customer, of a column that is called charged to customer."""
+        for place in range(2, len(tokens) - 1):
+            if tokens[place].lower not in ("the", "a", "an") or tokens[place - 1].lower not in lexicon.prepositions():
+                continue
+            for start, end in itertools.product((place - 2, place - 3), (place + 2, place + 3)):
+                if start < 0 or end > len(tokens):
+                    continue
+                stems = tuple(t.stem for t in (*tokens[start:place], *tokens[place + 1 : end]))
+                for score, key in self.vocabulary.columns_for(stems)[:1]:
+                    if score >= 0.97 and tokens[place - 1].lower in name_parts(key.column):
+                        yield from self._column(key, score, start, end)
 
     def _said_in_two_words(self, tokens: list[Token]) -> Iterator[Edge]:
         """Drivers taken on are those that were hired."""

@@ -8,7 +8,7 @@ import functools
 import itertools
 import math
 import re
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -1244,6 +1244,9 @@ class Vocabulary:
 
     def _column_score(self, key: ColumnKey, span: tuple[str, ...]) -> float:
         words = self.columns[key]
+        if words.head in _PRICED and _COUNTED_IDEAS.issuperset(span):
+            # A unit price is no number of units.
+            return 0.0
         described = _described_score(span, words.described)
         if words.said_of and not words.said_of & set(span) and described < 0.95:
             # The tenant's year of birth is a year, and no tenant.
@@ -1337,6 +1340,11 @@ class Vocabulary:
                     if not numeric and not dated:
                         continue
                     inside = known in words.parts
+                    if idea in _MONEY_HEADS | {"pay", "paid"} and (
+                        column.type is Type.DURATION or _TIME_UNITS.issuperset(name_parts(key.column)[-1:])
+                    ):
+                        # Payment terms in days are no payment.
+                        continue
                     if words.head in _PRICED and idea in _COUNTED_IDEAS:
                         # A unit price is no number of units.
                         continue
@@ -1376,12 +1384,20 @@ class Vocabulary:
                 return span == words.full or span in words.synonyms
         return True
 
+    @functools.cached_property
+    def _heads_of_tables(self) -> Counter[str]:
+        """How many tables are called after each last word."""
+        return Counter(words.parts[-1] for words in self.tables.values() if words.parts)
+
     def _table_score(self, name: str, span: tuple[str, ...]) -> float:
         words = self.tables[name]
         best = max(_name_score(span, words), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
         table = self.table(name)
         if len(span) != 1:
             return best
+        if words.parts[-1:] == span and self._heads_of_tables[span[0]] == 1:
+            # Purchase orders are orders, where no other table is of orders.
+            best = max(best, 0.86)
         called = self.row_nouns[name]
         if times := called.get(span[0], 0):
             best = max(best, 0.87 if times > 1 else 0.8)

@@ -1624,6 +1624,13 @@ RULES = (
     Rule("E", "what it|they MV M", lambda _, n: _measure(n), ("what it costs amount",), weight=0.4),
     Rule("E", "what it|they MV", _measure, ("what it costs",), weight=0.15),
     Rule("E", "U|C PP", lambda c, n: None if numbers_rows(c) else _measure(n), ("tickets sold",), weight=0.2),
+    Rule(
+        "E",
+        "COUNT items|units|pieces|things|goods|parcels|boxes|bits was|were|got|get|been PP|PPX",
+        lambda _, n: _measure(n),
+        ("how many items were sold",),
+        weight=0.3,
+    ),
     # Tickets reopened are tickets before they are how often one was; flights sold are the seats of theirs.
     *(
         Rule(

@@ -460,6 +460,14 @@ RULES: tuple[Rule, ...] = (
         weight=0.2,
     ),
     Rule(
+        # How often what is done is so: the rate of deliveries that are on time.
+        "SHR",
+        "K delivery|arrival|departure|dispatch|shipping|shipment|completion rate|rates|percentage|%",
+        lambda k: Shared(None, k.condition) if isinstance(k, Part) and k.kind == "state" else None,
+        ("attended arrival rate",),
+        weight=0.3,
+    ),
+    Rule(
         "SHR",
         "F as a|an percentage|percent|share|proportion",
         lambda n: Shared(None, m.Is(n.key, (True,))) if n.key is not None else None,
