@@ -298,7 +298,7 @@ class Linker:
             k for k, w in vocabulary.columns.items() if _PER_HEAD & {*w.parts} and vocabulary.column(k).is_measure
         ]
         """What stands in a column for each person already, such as GDP per capita."""
-        self.role_names = {t: frozenset(name_parts(c)) for t, c in vocabulary.role_columns.items()}
+        self.role_names = {t: _words_of_a_role(c) for t, c in vocabulary.role_columns.items()}
         years = [int(c.low) for t in vocabulary.catalogue.tables for c in t.columns if is_yearly(c) and c.low]
         self.since = min([1900, *years])
         """The first year that a bare number may be."""
@@ -1061,7 +1061,7 @@ class Linker:
         roles = self.vocabulary.roles
         if not roles:
             return found
-        said = {t.lower.removesuffix("s") for t in tokens} | {t.lower for t in tokens}
+        said = {t.lower.removesuffix("s") for t in tokens} | {w for t in tokens for w in (t.lower, t.stem)}
         asked = {t for t, words in self.role_names.items() if words & said}
         made = []
         for edge in found:
@@ -1077,15 +1077,26 @@ class Linker:
         return made
 
     def _role_named(self, span: list[Token], start: int, end: int) -> Iterator[Edge]:
-        """The departure airport is what the origin of a flight points at."""
+        """The departure airport is what the origin of a flight points at; so is a destination, and its zone the end zone."""
         for link in self.vocabulary.catalogue.relationships:
             words = self.vocabulary.roles.get(link.other)
             own = self.vocabulary.copies.get(link.other, link.other)
-            if words is None or span[1].stem not in self.vocabulary.tables[own].parts:
+            if words is None or not words & {stem(p) for p in name_parts(link.column)}:
                 continue
-            called = words & {span[0].stem} or any(words & {*ws} and span[0].stem in ws for ws in _ROLES)
-            if called and words & {stem(p) for p in name_parts(link.column)}:
+            if not (words & {span[0].stem} or any(words & {*ws} and span[0].stem in ws for ws in _ROLES)):
+                continue
+            if len(span) == 2 and span[1].stem in self.vocabulary.tables[own].parts:
                 yield Edge("C", start, end, Noun(key=ColumnKey(link.table, link.column)), 0.97)
+            elif len(span) == 2:
+                for score, key in self.vocabulary.columns_for((span[1].stem,)):
+                    if score >= 0.9 and key.table == link.other:
+                        yield from self._column(key, 1.05, start, end)
+            elif span[0].stem in _WHERETO and not any(
+                s >= 0.8 for s, _ in self.vocabulary.columns_for((span[0].stem,))[:1]
+            ):
+                naming = self.vocabulary.table(link.other).naming_column
+                key = ColumnKey(link.other, naming.name) if naming else ColumnKey(link.table, link.column)
+                yield Edge("C", start, end, Noun(key=key), 0.95)
 
     def _siblings(self, table: str) -> set[str]:
         """The tables that are the same one in other roles."""
@@ -2067,7 +2078,7 @@ class Linker:
                 )
                 if words.parts in _KIND_NAMES and meant and not self.vocabulary.column(key).is_measure:
                     yield Edge("C", start, end, Noun(key=key), 0.99)
-        if len(span) == 2 and self.vocabulary.roles:
+        if len(span) <= 2 and self.vocabulary.roles:
             yield from self._role_named(span, start, end)
         if 2 <= len(span) <= 3 and all(t.kind == "word" for t in span):
             for key in self.spelled.get(("".join(lowers),), ()):
@@ -2385,6 +2396,15 @@ class Linker:
             if PLANNED & set(self.vocabulary.columns[key].parts) and not PLANNED & set(stems):
                 # A budget is no spending, nor a target what was reached.
                 score -= 0.25
+            if (
+                column.type is Type.BOOLEAN
+                and score >= 0.9
+                and lowers[0].endswith(_DOINGS_COUNTED)
+                and len(lowers) == 1
+            ):
+                # Enrolments are so many rows on which it says that somebody enrolled.
+                such = m.Aggregated("count", None, key.table, (m.Is(key, (True,)),))
+                yield Edge("Q", start, end, Worked(such), score)
             # Whoever says flights means the rows, not the number of each.
             if len(lowers) == 1 and self._lasts_as_the_rows_do(key, lowers[0]):
                 # Skis hired in May are hires, and no days for which they were.
@@ -2980,8 +3000,8 @@ class Linker:
                 # The supplies are those of the table before they are a word in another.
                 score -= 0.15
             if before in ("from", "to"):
-                said = {*name_parts(key.column), *vocabulary.roles.get(key.table, ())}
-                ends = said & {"from", "to", "origin", "destination", "dest"}
+                said = {*map(stem, name_parts(key.column)), *vocabulary.roles.get(key.table, ())}
+                ends = said & (_LEFT | _REACHED)
                 score += 0.0 if not ends else 0.1 if ends & _ENDS[before] else -0.25
             typed = tuple(typed_value(v, column) for v in values)
             yield Edge("V", start, end, Values(key, typed), score)
@@ -4764,15 +4784,17 @@ _AFTER_A_NOUN = frozenset(
 )
 _HELD_APART = frozenset(["vs", "versus", "against", "between", "minus"])
 _BOUND = frozenset(["bound", "headed", "heading", "destined", "left", "leaving"])
-_ROLES = tuple(
+_LEFT, _REACHED = (
     frozenset(stem(w) for w in ws)
     for ws in (
-        ["origin", "departure", "start", "starting", "source", "sending", "pickup", "from"],
-        ["destination", "arrival", "end", "target", "receiving", "delivery", "to"],
-        ["manager", "boss", "supervisor", "superior"],
+        ["origin", "departure", "start", "starting", "source", "sending", "sender", "pickup", "from"],
+        ["destination", "dest", "arrival", "end", "target", "receiving", "recipient", "delivery", "dropoff", "to"],
     )
 )
-_ENDS = {"from": frozenset(["from", "origin"]), "to": frozenset(["to", "destination", "dest"])}
+"""What the place is called that something leaves, and that it reaches."""
+_ROLES = (_LEFT, _REACHED, frozenset(stem(w) for w in ["manager", "boss", "supervisor", "superior"]))
+_ENDS = {"from": _LEFT, "to": _REACHED}
+_WHERETO = frozenset(stem(w) for w in ["destination", "origin"])
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "folks", "users", "anyone", "someone", "everyone"])
 _SPELLS = frozenset(
     stem(w)
@@ -4844,6 +4866,7 @@ _COMPOUNDED = {
     "best": True, "highest": True, "top": True, "most": True, "biggest": True, "better": True,
     "worst": False, "lowest": False, "least": False, "poorest": False,
 }  # fmt: skip
+_DOINGS_COUNTED = ("ments", "tions", "sions", "ances", "als")
 _OFTEN = frozenset(
     ["visited", "booked", "used", "ordered", "borrowed", "bought", "watched", "played", "requested",
      "chosen", "picked", "rented", "hired", "attended", "viewed", "read", "loaned", "treated", "reported", "claimed"]
@@ -5199,6 +5222,13 @@ def typed_value(value: str, column: Column) -> str | int | float | bool:
             return float(value)
         case _:
             return value
+
+
+def _words_of_a_role(column: str) -> frozenset[str]:
+    """What may say that rows are meant as a column points at them: destination, of the end station."""
+    own = frozenset(name_parts(column))
+    like = (words for words in (_LEFT, _REACHED) if words & {stem(p) for p in own})
+    return own.union(*like) - {"from", "to"}
 
 
 def categories_of(column: Column) -> list[tuple[str, float]]:

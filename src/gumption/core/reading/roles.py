@@ -30,7 +30,7 @@ def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str,
     columns: dict[str, str] = {}
     taken = {t.name for t in tables}
     for table in catalogue.tables:
-        own = sorted(catalogue.parents(table.name), key=lambda r: not _is_called_so(r))
+        own = _first_columns_first(sorted(catalogue.parents(table.name), key=lambda r: not _is_called_so(r)), table)
         plain: dict[str, str] = {}
         keys: dict[str, str] = {}
         for link in own:
@@ -40,7 +40,7 @@ def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str,
                 plain.setdefault(link.other, link.column)
                 links.append(link)
                 continue
-            name = free_name(f"{spoken(link.column)} {spoken(link.other)}", taken)
+            name = free_name(f"{said_of(link.column, link.other)} {spoken(link.other)}", taken)
             taken.add(name)
             roles[name] = link.other
             columns[name] = link.column
@@ -52,6 +52,25 @@ def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str,
     if not roles:
         return catalogue, {}, {}
     return Catalogue(tables=tuple(tables), relationships=tuple(links)), roles, columns
+
+
+def _first_columns_first(links: list[Relationship], table: Table) -> list[Relationship]:
+    """The links in their order, but of several that point at one table that of the first column first."""
+    place = {c.name: i for i, c in enumerate(table.columns)}
+    in_order = {
+        other: iter(
+            sorted((r for r in links if r.other == other), key=lambda r: (not _is_called_so(r), place[r.column]))
+        )
+        for other in {r.other for r in links}
+    }
+    return [next(in_order[r.other]) for r in links]
+
+
+def said_of(column: str, rows: str) -> str:
+    """What a column says of the rows that it points at, beside what these are: the start of a start station's number."""
+    there = {stem(p) for p in name_parts(rows)}
+    said = [p for p in spoken(column).split() if p.lower() not in NUMBERING and stem(p.lower()) not in there]
+    return " ".join(said) or spoken(column)
 
 
 def _of_another(table: Table, link: Relationship) -> Table:

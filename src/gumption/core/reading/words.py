@@ -20,6 +20,7 @@ from gumption.core.plan.words import (
 )
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import TILES, event_time, year_of_rows
+from gumption.core.reading.roles import said_of
 from gumption.core.reading.times import are_whole_years
 
 _AGGREGATES = {
@@ -78,7 +79,19 @@ class _Words:
 
     def column(self, key: m.ColumnKey) -> str:
         column = self.catalogue.table(key.table).column(key.column)
-        return column.display or spoken(key.column)
+        called = column.display or spoken(key.column)
+        role = self._role(key.table)
+        return called if not role or role in called.lower() else f"{role} {called}"
+
+    def _role(self, name: str) -> str:
+        """In which role rows point at a table, where they do so in several: the start station, and the end station."""
+        columns = self.catalogue.table(name).columns
+        alike = [t.name for t in self.catalogue.tables if t.columns is columns]
+        if len(alike) == 1:
+            return ""
+        rows = min(alike, key=len)
+        link = next((r.column for r in self.catalogue.relationships if r.other == name), None)
+        return said_of(link, rows).lower() if link is not None else ""
 
     def table(self, name: str) -> str:
         return self.catalogue.table(name).display or rows_called(name)
