@@ -1645,7 +1645,7 @@ class Assembler:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(_until_they_left(self._from_before(ask, draft), draft), draft), draft)
-            ask = holding_all(self._of_those_there(ask, draft), draft.words, self.nouns)
+            ask = holding_all(self._of_those_there(self._each_ones_latest(ask, draft), draft), draft.words, self.nouns)
             ask = self._when_below(
                 self._when_so_often(_when_it_was(self._when_decided(ask), self.nouns.dates), draft), draft
             )
@@ -2447,6 +2447,23 @@ class Assembler:
         if not isinstance(stood, m.Col) or time is None or not runs_on(self.nouns.vocabulary, stood.key):
             return ask
         return ask.but(quantities=(), shows=(m.Col(time), stood), where=now)
+
+    def _each_ones_latest(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """The latest rating of each place is that of its own last visit, where each was visited on days of its own."""
+        latest = any(part.kind == "latest" for _, part in draft.of(Part)) and m.at_end("max") in ask.where
+        own = all(isinstance(g, m.Col) for g in ask.groups) and bool(ask.groups)
+        if not latest or not own or ask.order or ask.having or ask.across or self._is_panel(draft):
+            return ask
+        told = [q.expr for q in ask.quantities if isinstance(q, m.Aggregated) and not q.where]
+        tables = {k.table for k in m.columns_in(told)}
+        if len(told) != len(ask.quantities) or None in told or len(tables) != 1:
+            return ask
+        draft.cost("latest of what happened", -0.5)
+        head = tables.pop()
+        where = tuple(c for c in ask.where if c != m.at_end("max"))
+        shows = (*ask.groups, *(e for e in told if e is not None))
+        by_day = (m.Order(m.EventTime(), True),)
+        return m.Ask(head, where, shows=shows, order=by_day, limit=1, per=len(ask.groups), chart=ask.chart)
 
     def _of_latest(self, ask: m.Ask) -> m.Ask:
         """How many people live somewhere is told of the last year there is, and not added up over the years."""

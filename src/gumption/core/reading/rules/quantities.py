@@ -2002,6 +2002,7 @@ RULES = (
     Rule("QX", "E OR E", lambda a, _, b: (_total(a), _total(b)) if a != b else None, ("fee and cost",), weight=0.04),
     Rule("QX", "latest|newest|current|present E", _latest, ("latest fee",), weight=0.2),
     Rule("QX", "most recent E", _latest, ("most recent fee",), weight=0.25),
+    Rule("QX", "last recorded|known|measured|reported? E", _latest, ("last fee", "last recorded fee"), weight=0.15),
     *(
         Rule("RATIO", f"{top} rate? per|for every|each? N of? {bottom}", _per, (example,), weight=0.25)
         for top, said in (("E", "fee"), ("T", "visits"), ("CNT", "number of visits"))
