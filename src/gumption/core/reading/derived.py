@@ -429,6 +429,33 @@ def _for_what(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tupl
     if found.revenue is not None and not (found.written or _is_work(vocabulary, table)):
         for name in _names_of(vocabulary, table):
             yield from ((phrase.format(name), found.revenue, 0.97) for phrase in ("value of {}", "{} value"))
+    yield from _at_so_much_each(vocabulary, table, found)
+
+
+def _at_so_much_each(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr, float]]:
+    """So many seats at so much a month for each: what they cost together, in a month and in a year."""
+    each, many = found.unit_cost, found.quantity
+    if not isinstance(each, m.Col) or not isinstance(many, m.Col) or {each.key.table, many.key.table} != {table}:
+        return
+    parts = name_parts(each.key.column)
+    if "per" not in parts or found.cost is None:
+        return
+    named = ["", *(f"{name} " for name in _names_of(vocabulary, table))]
+    spelled = [f"cost of {name.strip()}" for name in named[1:]]
+    monthly = {"monthly", "month"} & {*parts}
+    yield from (
+        (phrase, found.cost, 0.97) for phrase in (*(f"{n}cost" for n in named), *(f"{n}costs" for n in named), *spelled)
+    )
+    yield from ((f"total {n}cost", found.cost, 0.99) for n in named)
+    for unit, times in (("month", 1), ("year", 12)) if monthly else ():
+        told = found.cost if times == 1 else m.Arithmetic("*", found.cost, m.Number(times))
+        adjectives = ("monthly",) if times == 1 else ("annual", "yearly")
+        for name in (*(f"{n}cost" for n in named), *(f"{n}costs" for n in named)):
+            yield from (
+                (phrase, told, 1.05)
+                for phrase in (f"{name} per {unit}", f"{name} a {unit}", f"total {name} per {unit}")
+            )
+            yield from ((f"{adjective} {name}", told, 1.05) for adjective in adjectives)
 
 
 def _names_of(vocabulary: Vocabulary, table: str) -> Iterator[str]:

@@ -478,7 +478,7 @@ class Linker:
             dataclasses.replace(e, score=e.score - 0.3) if e.category == "T" and (e.start, e.end) in summed else e
             for e in found
         ]
-        found = [self._in_place(e, tokens) for e in self._in_roles(found, tokens)]
+        found = [self._in_place(e, tokens) for e in self._in_roles(self._ages_of_the_named(found), tokens)]
         for place in range(2, len(tokens)):
             asked = tokens[place - 2].lower in ("do", "did", "does", "can", "could")
             if asked and tokens[place - 1].lower in ("we", "they", "you", "people") and place == len(tokens) - 1:
@@ -1056,6 +1056,21 @@ class Linker:
         values = edge.value
         return isinstance(values, Values) and are_periods(self.vocabulary.column(values.column).values)
 
+    def _ages_of_the_named(self, found: list[Edge]) -> list[Edge]:
+        """The age of the fleet is that of the vehicles, and not of those who hire them."""
+        rows = [(e.start, t) for e in found if e.category == "T" and e.score >= 0.7 and (t := _table_of(e.value))]
+        if not self.ages.keys() & {table for _, table in rows}:
+            return found
+
+        def is_of_others(edge: Edge) -> bool:
+            aged = edge.category == "E" and isinstance(edge.value, Measured) and isinstance(edge.value.expr, m.Length)
+            if not aged or not isinstance(edge.value.expr.end, m.Today):
+                return False
+            own = {t for start, t in rows if edge.end < start <= edge.end + 2} or {table for _, table in rows}
+            return not m.tables_in(edge.value) & own
+
+        return _less_sure(found, 0.35, is_of_others)
+
     def _in_roles(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
         """What stands on a table in one of several roles is meant where the question says that role."""
         roles = self.vocabulary.roles
@@ -1516,6 +1531,9 @@ class Linker:
         for score, key in self.vocabulary.columns_for(stems)[:1]:
             if score >= 0.9 and self.vocabulary.column(key).type is Type.BOOLEAN:
                 yield Edge("F", start, end, Noun(key=key), 0.95)
+            elif score >= 0.55 and {*stems} <= {*self.vocabulary.columns[key].parts}:
+                # A follow-up is what a column says is required.
+                yield from self._column(key, max(score, 0.9), start, end)
 
     def _manner(self, tokens: list[Token], start: int) -> Iterator[Edge]:
         """How it was paid, how they booked: by which means, where a column says that."""
