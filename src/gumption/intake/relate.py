@@ -396,6 +396,39 @@ def _lie_among(column: Column, key: Column) -> bool:
     return int(key.low) <= int(column.low) <= int(column.high) <= int(key.high)
 
 
+def _is_of_its_own(column: Column, key: Column) -> bool:
+    """True for whole numbers of other rows of the same table: the manager of an employee, the parent of a part."""
+    return (
+        column.type is Type.INTEGER and bool(_AMONG_THEMSELVES & {*parts_of(column.name)}) and _lie_among(column, key)
+    )
+
+
+_AMONG_THEMSELVES = frozenset(
+    [
+        "manager",
+        "supervisor",
+        "boss",
+        "lead",
+        "leader",
+        "mentor",
+        "tutor",
+        "buddy",
+        "sponsor",
+        "referrer",
+        "referred",
+        "parent",
+        "mother",
+        "father",
+        "dam",
+        "sire",
+        "head",
+        "reports",
+        "spouse",
+        "partner",
+        "previous",
+        "original",
+    ]
+)
 _SPARSE, _CODES = 3, 4
 """How many numbers lie between two keys at least, and how many different ones there must be, so that numbers of other
 meaning do not all stand among them by chance."""
@@ -428,7 +461,7 @@ def _could_point(column: Column, table: Table, key: Column, other: Table) -> boo
     if table.name == other.name:
         return (
             column.name != key.name
-            and column.type is Type.TEXT
+            and (column.type is Type.TEXT or _is_of_its_own(column, key))
             and key.role is Role.IDENTIFIER
             and column.distinct < 0.9 * table.rows
         )

@@ -10,7 +10,7 @@ from typing import Any, Literal, Self, TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
-from gumption.core.model.names import plain
+from gumption.core.model.names import plain, spaced
 from gumption.core.model.types import Role, Type
 
 Known = TypeVar("Known")
@@ -185,12 +185,15 @@ class Table(_Remembering):
             return self.column(self.time)
         dates = [c for c in self.columns if c.type.is_time]
         called = _WORDS.findall(self.name.lower())[-1:]
+        # An appointment is on its own day, whenever it was booked.
+        own = any(_is_of(w, t) for c in dates for w in _WORDS.findall(spaced(c.name).lower()) for t in called)
         dates.sort(
             key=lambda c: (
                 bool(_BIRTH.search(c.name)),
+                own and _is_booked(c.name),
                 not (
                     2 * c.missing <= self.rows
-                    and any(_are_kin(w, t) for w in _WORDS.findall(c.name.lower()) for t in called)
+                    and any(_are_kin(w, t) for w in _WORDS.findall(spaced(c.name).lower()) for t in called)
                 ),
                 c.missing > 0.2 * max(self.rows, 1),
             )
@@ -205,6 +208,17 @@ _DONE = {"paid": "payment", "sold": "sale", "bought": "purchase", "lent": "loan"
 def _are_kin(told: str, rows: str) -> bool:
     """True where a column's word says that what a table is called after was done: paid of payments."""
     return told in _DONE and rows in (_DONE[told], f"{_DONE[told]}s")
+
+
+def _is_booked(name: str) -> bool:
+    """True for the name of a day on which something was booked."""
+    return bool({"booked", "reserved"} & {*_WORDS.findall(spaced(name).lower())})
+
+
+def _is_of(told: str, rows: str) -> bool:
+    """True where a column's word is what a table is called after, or short for it: the appt of appointments."""
+    letters = iter(rows)
+    return len(told) >= 4 and rows[0] == told[0] and all(letter in letters for letter in told)
 
 
 def _are_listed(named: int, table: Table) -> bool:

@@ -499,7 +499,9 @@ def may_be_stock(vocabulary: Vocabulary, table: str, found: Trade) -> bool:
     keys = m.columns_in(found.quantity) if found.quantity is not None else []
     if any(_IN_STOCK & {*vocabulary.columns[k].parts} for k in keys):
         return True
-    return not any(c.type.is_time for c in vocabulary.table(table).columns)
+    # The lines of an order were sold on the day of the order.
+    sold_on = [r.other for r in vocabulary.catalogue.parents(table) if _SELLING & {*vocabulary.tables[r.other].parts}]
+    return not any(c.type.is_time for name in (table, *sold_on) for c in vocabulary.table(name).columns)
 
 
 _IN_STOCK = stems("stock hand inventory soh")
@@ -639,7 +641,12 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         found = trade(vocabulary, table)
         stocked = may_be_stock(vocabulary, table, found)
         # Only a table that has a part of it itself makes the measure.
-        if found.revenue is not None and found.cost is not None and stem("profit") not in held:
+        kept = stocked and any(
+            isinstance(other.quantity, m.Col) and not may_be_stock(vocabulary, name, other)
+            for name in vocabulary.tables
+            for other in (trade(vocabulary, name),)
+        )
+        if found.revenue is not None and found.cost is not None and stem("profit") not in held and not kept:
             profit: m.Expr = m.Arithmetic("-", found.revenue, found.cost)
             if isinstance(found.revenue, m.Col) and name_parts(found.revenue.key.column)[1:] == ["for"]:
                 # Of what is not sold yet there is no profit.

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from typing import Literal, assert_never
 
 from gumption.core.model.catalogue import Catalogue, Column, Relationship
-from gumption.core.model.names import free_name
+from gumption.core.model.names import free_name, spaced
 from gumption.core.model.types import Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
@@ -889,7 +889,7 @@ def tells_when(column: Column) -> bool:
     """True for a column of years, or of quarters written as text, in which the rows happened."""
     if column.type is Type.TEXT:
         return are_periods(column.values)
-    words = set(re.findall(r"[a-z]+", column.name.lower()))
+    words = set(re.findall(r"[a-z]+", spaced(column.name).lower()))
     yearly = (
         column.type is Type.INTEGER
         and column.role is Role.CODE

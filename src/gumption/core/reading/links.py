@@ -367,7 +367,8 @@ class Linker:
                 for o in self.vocabulary.columns
                 if o.table == key.table and o != key and name_parts(o.column)[:1] == parts[:1]
             ]
-            if tells and not called and not numbered and not parts[0].endswith(("ed", "ing")):
+            of_people = key.table in self.vocabulary.copies or self._is_of_people(key.table)
+            if tells and not called and not numbered and not of_people and not parts[0].endswith(("ed", "ing")):
                 yield kept, key.table
 
     def _rows_of_kinds(self) -> Iterator[tuple[str, str]]:
@@ -1055,6 +1056,11 @@ class Linker:
     def _is_of_periods(self, edge: Edge) -> bool:
         values = edge.value
         return isinstance(values, Values) and are_periods(self.vocabulary.column(values.column).values)
+
+    def _is_of_people(self, table: str) -> bool:
+        """True for a table of people, in no role of theirs."""
+        called = {part.removesuffix("s") for part in name_parts(table)[-1:]}
+        return table not in self.vocabulary.copies and bool(called & _WHO_COME_AND_GO)
 
     def _ages_of_the_named(self, found: list[Edge]) -> list[Edge]:
         """The age of the fleet is that of the vehicles, and not of those who hire them."""
@@ -2332,6 +2338,9 @@ class Linker:
             s >= 0.97 and self.vocabulary.columns[k].parts == stems for s, k in self.vocabulary.columns_for(stems)[:1]
         )
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
+            if lowers[-1] == "days" and len(lowers) > 1 and self.vocabulary.column(key).type.is_time:
+                # Sick days are so many, and no date of leaving.
+                continue
             if stems[0] == stem("age") and is_yearly(self.vocabulary.column(key)):
                 # How old people are is not the year in which they ran.
                 continue
@@ -2461,6 +2470,9 @@ class Linker:
                 if verb.kind == "time":
                     dated = self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]
                     spelled = {key for _, key in dated if stems[0] in self.vocabulary.columns[key].parts}
+                    if not spelled and stems[0] in _COMING_AND_GOING:
+                        # Who joined did so on a day of theirs, and on no day on which anything of theirs began.
+                        spelled = {key for _, key in dated if self._is_of_people(key.table)}
                     for score, key in dated:
                         # Who started has a start date, and is not away from some day on.
                         yield Edge("D", start, end, Noun(key=key), score - 0.2 * bool(spelled and key not in spelled))
@@ -3004,6 +3016,9 @@ class Linker:
                 continue
             exact = any(v.lower() == " ".join(t.lower for t in span) for v in values)
             score = 0.96 if exact else 0.9
+            if len(span) == 1 and span[0].stem in _PEOPLE and not capital:
+                # Whoever says people means people, though a department may be called so.
+                score -= 0.5
             elsewhere = any(s >= 0.97 for s, _ in vocabulary.columns_for(stems)[:1])
             if not exact and (stems == self.vocabulary.columns[key].parts or column_called or elsewhere):
                 # Offers are those of the column before they are what was offered.
@@ -4884,6 +4899,12 @@ _COMPOUNDED = {
     "best": True, "highest": True, "top": True, "most": True, "biggest": True, "better": True,
     "worst": False, "lowest": False, "least": False, "poorest": False,
 }  # fmt: skip
+_WHO_COME_AND_GO = frozenset(
+    ["employee", "staff", "worker", "colleague", "people", "person", "member", "customer", "client", "guest", "patient",
+     "donor", "pupil", "student", "volunteer", "tenant", "player", "trainee", "personnel"]
+)  # fmt: skip
+"""What a table is called that lists people who join and leave, as it is spelled: requests are no requesters."""
+_COMING_AND_GOING = frozenset(stem(w) for w in ["joined", "joiners", "left", "leave", "leavers", "hired", "started"])
 _DOINGS_COUNTED = ("ments", "tions", "sions", "ances", "als")
 _OFTEN = frozenset(
     ["visited", "booked", "used", "ordered", "borrowed", "bought", "watched", "played", "requested",

@@ -6,7 +6,7 @@ The tables stay as they are: a plan made over the roles takes the table itself.
 from __future__ import annotations
 
 from gumption.core.model.catalogue import Catalogue, Column, Relationship, Table
-from gumption.core.model.names import free_name
+from gumption.core.model.names import free_name, spaced
 from gumption.core.plan import steps as st
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
@@ -69,7 +69,7 @@ def _first_columns_first(links: list[Relationship], table: Table) -> list[Relati
 def said_of(column: str, rows: str) -> str:
     """What a column says of the rows that it points at, beside what these are: the start of a start station's number."""
     there = {stem(p) for p in name_parts(rows)}
-    said = [p for p in spoken(column).split() if p.lower() not in NUMBERING and stem(p.lower()) not in there]
+    said = [p for p in spaced(spoken(column)).split() if p.lower() not in NUMBERING and stem(p.lower()) not in there]
     return " ".join(said) or spoken(column)
 
 
