@@ -718,6 +718,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _room(vocabulary, table)
         yield from _parts_of(vocabulary, table)
         yield from _both_kinds(vocabulary, table)
+        yield from _of_energy(vocabulary, table)
         yield from _all_alike(vocabulary, table)
         yield from _of_the_most(vocabulary, table)
         yield from _balances(vocabulary, table)
@@ -1132,6 +1133,28 @@ def _both_kinds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Exp
             (" ".join(rest), " ".join(rest).removesuffix("s"), " ".join(rest).rstrip("s") + "s")
         ):
             yield phrase, joint, 0.97
+
+
+_ENERGIES = frozenset(["electricity", "electric", "gas", "oil", "heat", "heating", "lpg", "coal", "biomass"])
+_OF_ENERGY = frozenset(["kwh", "mwh", "use", "usage", "used", "consumption", "energy"])
+
+
+def _of_energy(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """Energy is electricity and gas together, where each has columns of its own: what was used, and what it cost."""
+    by_what: dict[tuple[str, ...], list[ColumnKey]] = {}
+    for column in vocabulary.table(table).columns:
+        parts = name_parts(column.name)
+        if column.role.is_summed and _ENERGIES & {*parts}:
+            by_what.setdefault(tuple(p for p in parts if p not in _ENERGIES), []).append(ColumnKey(table, column.name))
+    for what, keys in by_what.items():
+        if len(keys) < 2:
+            continue
+        joint = m.added_up(m.Col(k) for k in keys)
+        said = [" ".join(what)] if what else []
+        if _OF_ENERGY.issuperset(what):
+            said += ["", "use", "usage", "used", "consumption", *(f"use in {w}" for w in what)]
+        for word in dict.fromkeys(said):
+            yield from ((f"{lead} {word}".strip(), joint, 1.08) for lead in ("energy", "total energy"))
 
 
 def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:

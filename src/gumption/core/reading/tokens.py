@@ -57,6 +57,7 @@ _IRREGULAR = dict(
         "satisfied=satisfy",
         "satisfaction=satisfy",
         "skus=sku",
+        "departments=department",
         "menus=menu",
         "admission=admit",
         "admissions=admit",
@@ -155,8 +156,8 @@ _IRREGULAR = dict(
 
 
 _VOWELS = frozenset("aeiouy")
-_WHOLE = frozenset(["rating"])
-"""Words whose ending is a part of them: a rating is no rate."""
+_WHOLE = frozenset(["rating", "department"])
+"""Words whose ending is a part of them: a rating is no rate, and nobody departs from a department."""
 _DOER = re.compile(r"[a-z]{3,}(?:ator|tioneer)s?")
 """Those who do something, where the stem would be that of what is done."""
 
