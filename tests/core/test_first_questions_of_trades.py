@@ -18,6 +18,7 @@ from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, opened_from
 from tests.trades.declared import DECLARED
 from tests.trades.further import FURTHER
+from tests.trades.houses import HOUSES
 from tests.trades.kept import KEPT
 from tests.trades.lists import LISTS
 from tests.trades.making import TRADES
@@ -40,6 +41,7 @@ FILES = {
     **WORKINGS,
     **SERVICES,
     **KEPT,
+    **HOUSES,
 }
 TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"

@@ -2299,6 +2299,7 @@ class Linker:
             elif (
                 len(lowers) == 1
                 and score < 0.9
+                and not headed
                 and not lowers[0].endswith("s")
                 and any(
                     s >= score - 0.1 and k.table == table and self.vocabulary.column(k).is_measure
