@@ -1885,9 +1885,15 @@ class Linker:
 
     def _rows_beside(self, tokens: list[Token], start: int, end: int) -> set[str]:
         """The tables whose rows are named right after some words, or before them with a small word between at most."""
-        before = [t for t in tokens[max(start - 4, 0) : start] if t.lower not in lexicon.fillers()][-1:]
+        small = lexicon.fillers() | {"who", "that", "which", "have", "has", "had"}
+        before = [t for t in tokens[max(start - 4, 0) : start] if t.lower not in small][-1:]
         nouns = [t.stem for t in (*before, *tokens[end : end + 1]) if t.kind == "word"]
-        return {table for noun in nouns for score, table in self.vocabulary.tables_for((noun,)) if score >= 0.86}
+        return {
+            table
+            for noun in nouns
+            for score, table in self.vocabulary.tables_for((noun,))
+            if score >= (0.7 if noun in _PEOPLE else 0.86)
+        }
 
     def _cost_of(self, what: str) -> Iterator[m.Expr]:
         """What some thing costs, of a table that is called so or has a column of its kinds: the costs of the vet, of feed."""
@@ -2250,7 +2256,7 @@ class Linker:
             for score, key in self.vocabulary.columns_for(stems[:1])[:2]:
                 if score >= 0.97 and self.vocabulary.column(key).distinct <= 40:
                     yield Edge("C", start, end, Noun(key=key), 0.96)
-        named = None
+        named, by_head = None, False
         changing = len(lowers) > 1 and any(c in _CHANGING for c, _ in lexicon.phrases().get(lowers[:1], ()))
         operating = (
             changing
@@ -2334,7 +2340,8 @@ class Linker:
                 figure = m.Given(m.Col(told[1]), m.Is(told[0], (told[2],)))
                 yield Edge("E", start, end, Measured(figure), score + 0.02)
             yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None or told is not None))
-            named = table if (score >= 0.97 or headed) and named is None else named
+            if (score >= 0.97 or headed) and named is None:
+                named, by_head = table, headed and score < 0.97
         called_so = any(
             s >= 0.97 and self.vocabulary.columns[k].parts == stems for s, k in self.vocabulary.columns_for(stems)[:1]
         )
@@ -2377,6 +2384,14 @@ class Linker:
             if lowers[:2] == ("number", "of") and not self.vocabulary.column(key).is_measure:
                 continue
             column = self.vocabulary.column(key)
+            if (
+                by_head
+                and not column.is_measure
+                and not column.type.is_time
+                and lowers[0] not in name_parts(key.column)
+            ):
+                # An inspection is one of the food inspections before it is who inspected.
+                score -= 0.25
             if column.type is Type.BOOLEAN or column.role is Role.FLAG:
                 others = [t for part in stems for s, t in self.vocabulary.tables_for((part,))[:1] if s >= 0.97]
                 if score < 0.9 and any(t != key.table for t in others):
