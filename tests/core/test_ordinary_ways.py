@@ -83,3 +83,12 @@ class OrdinaryWays(unittest.TestCase):
         for question, expected in READ.items():
             with self.subTest(question):
                 self.assertEqual(words(question), expected)
+
+    def test_what_is_typed_is_read_alike(self) -> None:
+        """While a question is typed less is tried; at its end nearly always the same comes first."""
+        _, reader = demo()
+        other = []
+        for question in (*READ, *(way for ways in SAME.values() for way in ways)):
+            typed, whole = (reader.read(question, DEMO_DAY, typed=t).readings[:1] for t in (True, False))
+            other += [question] if [r.words for r in typed] != [r.words for r in whole] else []
+        self.assertLessEqual(len(other), 1, other)
