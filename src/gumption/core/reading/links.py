@@ -2384,12 +2384,9 @@ class Linker:
             if lowers[:2] == ("number", "of") and not self.vocabulary.column(key).is_measure:
                 continue
             column = self.vocabulary.column(key)
-            if (
-                by_head
-                and not column.is_measure
-                and not column.type.is_time
-                and lowers[0] not in name_parts(key.column)
-            ):
+            own_words = {part.removesuffix("s") for part in name_parts(key.column)}
+            so_called = column.is_measure or column.type.is_time or lowers[0].removesuffix("s") in own_words
+            if by_head and not so_called:
                 # An inspection is one of the food inspections before it is who inspected.
                 score -= 0.25
             if column.type is Type.BOOLEAN or column.role is Role.FLAG:
