@@ -7,6 +7,7 @@ import itertools
 import random
 import re
 import unittest
+import zlib
 from decimal import Decimal
 
 from hypothesis import HealthCheck, given, settings
@@ -110,7 +111,7 @@ class Questions(unittest.TestCase):
                     self.assertEqual(len(told), 1)
 
     def test_to_say_a_total_that_is_usual_changes_nothing(self) -> None:
-        """In the example of every eighth rule that has a place for a measure."""
+        """In the examples of an eighth of the rules that have a place for a measure: by their words, so that no new rule moves them."""
         _, reader = demo()
 
         def words(question: str) -> str:
@@ -119,7 +120,7 @@ class Questions(unittest.TestCase):
 
         rules = (rule for rules in FAMILIES.values() for rule in rules if "E" in re.split(r"[ |?]+", rule.pattern))
         examples = [e for rule in rules for e in rule.examples[:1] if re.search(r"\bfee\b", e) and not _SAID.search(e)]
-        asked = examples[::8]
+        asked = [e for e in examples if zlib.crc32(e.encode()) % 8 == 0]
         other = [e for e in asked if words(e) != words(e.replace("fee", "total fee", 1))]
         # A few are of single rows, of which there is no total.
         self.assertLess(len(other), len(asked) / 6, other)
