@@ -440,22 +440,19 @@ def _at_so_much_each(vocabulary: Vocabulary, table: str, found: Trade) -> Iterat
     parts = name_parts(each.key.column)
     if "per" not in parts or found.cost is None:
         return
-    named = ["", *(f"{name} " for name in _names_of(vocabulary, table))]
-    spelled = [f"cost of {name.strip()}" for name in named[1:]]
-    monthly = {"monthly", "month"} & {*parts}
-    yield from (
-        (phrase, found.cost, 0.97) for phrase in (*(f"{n}cost" for n in named), *(f"{n}costs" for n in named), *spelled)
-    )
-    yield from ((f"total {n}cost", found.cost, 0.99) for n in named)
-    for unit, times in (("month", 1), ("year", 12)) if monthly else ():
-        told = found.cost if times == 1 else m.Arithmetic("*", found.cost, m.Number(times))
-        adjectives = ("monthly",) if times == 1 else ("annual", "yearly")
-        for name in (*(f"{n}cost" for n in named), *(f"{n}costs" for n in named)):
+    leads = ["", *(f"{name} " for name in _names_of(vocabulary, table))]
+    costs = [f"{lead}{cost}" for lead in leads for cost in ("cost", "costs")]
+    yield from ((phrase, found.cost, 0.97) for phrase in (*costs, *(f"cost of {lead.strip()}" for lead in leads[1:])))
+    yield from ((f"total {lead}cost", found.cost, 0.99) for lead in leads)
+    if not {"monthly", "month"} & {*parts}:
+        return
+    in_a_year = m.Arithmetic("*", found.cost, m.Number(12))
+    for told, unit, adjectives in ((found.cost, "month", ("monthly",)), (in_a_year, "year", ("annual", "yearly"))):
+        for cost in costs:
+            said = [f"{cost} per {unit}", f"{cost} a {unit}", f"total {cost} per {unit}"]
             yield from (
-                (phrase, told, 1.05)
-                for phrase in (f"{name} per {unit}", f"{name} a {unit}", f"total {name} per {unit}")
+                (phrase, told, 1.05) for phrase in (*said, *(f"{adjective} {cost}" for adjective in adjectives))
             )
-            yield from ((f"{adjective} {name}", told, 1.05) for adjective in adjectives)
 
 
 def _names_of(vocabulary: Vocabulary, table: str) -> Iterator[str]:
@@ -637,16 +634,14 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
     yield from _losses(vocabulary)
     if stem("profit") not in held:
         yield from _over_costs(vocabulary)
-    for table in vocabulary.tables:
-        found = trade(vocabulary, table)
-        stocked = may_be_stock(vocabulary, table, found)
-        # Only a table that has a part of it itself makes the measure.
-        kept = stocked and any(
-            isinstance(other.quantity, m.Col) and not may_be_stock(vocabulary, name, other)
-            for name in vocabulary.tables
-            for other in (trade(vocabulary, name),)
-        )
-        if found.revenue is not None and found.cost is not None and stem("profit") not in held and not kept:
+    trades = {table: trade(vocabulary, table) for table in vocabulary.tables}
+    kept = {table for table, found in trades.items() if may_be_stock(vocabulary, table, found)}
+    sold = any(isinstance(found.quantity, m.Col) for table, found in trades.items() if table not in kept)
+    for table, found in trades.items():
+        stocked = table in kept
+        # Only a table that has a part of it itself makes the measure; what is sold elsewhere brings nothing in store.
+        gains = not (stocked and sold) and stem("profit") not in held
+        if found.revenue is not None and found.cost is not None and gains:
             profit: m.Expr = m.Arithmetic("-", found.revenue, found.cost)
             if isinstance(found.revenue, m.Col) and name_parts(found.revenue.key.column)[1:] == ["for"]:
                 # Of what is not sold yet there is no profit.

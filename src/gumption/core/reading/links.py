@@ -2390,8 +2390,9 @@ class Linker:
                 # An inspection is one of the food inspections before it is who inspected.
                 score -= 0.25
             if column.type is Type.BOOLEAN or column.role is Role.FLAG:
-                others = [t for part in stems for s, t in self.vocabulary.tables_for((part,))[:1] if s >= 0.97]
-                if score < 0.9 and any(t != key.table for t in others):
+                if score < 0.9 and any(
+                    s >= 0.97 and t != key.table for part in stems for s, t in self.vocabulary.tables_for((part,))[:1]
+                ):
                     # Customers, or what they spent, are no rows that were charged to one.
                     continue
                 if len(stems) > 1 and self._are_rows(stems[-1], key):
