@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import base64
 from pathlib import Path
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.page import Page
 
@@ -23,6 +25,9 @@ class Shelf(Page):
         self.browser.get(self.address)
         self.see("Bring in a file to begin")
         self.assertEqual(self.place(), "w/1/tables", "the one opened last, without a table yet")
+        sent = "return performance.getEntriesByType('resource').filter(e => e.name.endsWith('.js'))"
+        scripts = self.browser.execute_script(f"{sent}.map(e => e.encodedBodySize)")
+        self.assertTrue(0 < sum(scripts) < 300_000, "what is there before anything is drawn")
         self.press("Brackenfold Vets", "header")
         self.see("new and empty", "section[aria-label=Workspaces]")
         field = self.browser.find_element(By.CSS_SELECTOR, "input[aria-label='Its name']")
@@ -84,6 +89,35 @@ class Shelf(Page):
         self.assertEqual(self.row("Brackenfold Vets"), "", "found by the name of a table")
         field.send_keys(Keys.ENTER)
         self.see("total nights by clinic", "aside[aria-label=Trail]")
+
+    def test_5_pictures_that_cells_name(self) -> None:
+        folder = Path(self.scratch)
+        dot = base64.b64decode("R0lGODdhAQABAIAAAP///////ywAAAAAAQABAAACAkQBADs=")
+        (folder / "Rex.gif").write_bytes(dot)
+        (folder / "torn.gif").write_bytes(dot[3:])
+        pets = folder / "pets.csv"
+        pets.write_text("pet,photo\nRex,photos/rex.gif\nMax,photos/max.gif\n")
+        self.browser.get(f"{self.address}workspaces")
+        self.see("new and empty", "section[aria-label=Workspaces]")
+        self.browser.find_element(By.CSS_SELECTOR, "input[aria-label='Its name']").send_keys("Pets", Keys.ENTER)
+        self.see("Pets", "header")
+        self.send_files(pets)
+        self.see("2 rows, 2 columns", "aside")
+        self.send_files(folder / "Rex.gif")
+        self.see("Kept; cells that name it show it", "aside")
+        self.send_files(folder / "torn.gif")
+        self.see("What is there is no picture", "[role=alert]")
+        self.press("1 picture", "aside")
+        self.see("Rex.gif", "[role=dialog]")
+        self.assertEqual(self.faults_of_access(), [])
+        self.press("Close", "[role=dialog]")
+        self.press("Ask", "nav")
+        self.type_question("list pets with photo", Keys.ENTER)
+        drawn = self.browser.find_element(By.CSS_SELECTOR, "[data-testid=answer-table] img[alt='photos/rex.gif']")
+        width = "return arguments[0].complete && arguments[0].naturalWidth"
+        WebDriverWait(self.browser, 30).until(lambda b: b.execute_script(width, drawn) == 1)
+        self.see("photos/max.gif", "[data-testid=answer-table]")
+        self.assertEqual(self.faults_of_access(), [])
 
     def test_4_saved_and_taken_up(self) -> None:
         self.browser.get(f"{self.address}workspaces")

@@ -146,6 +146,12 @@ class Shape(RecipeCase):
             [("N", "Bath", "Avon", 1), ("N", "YORK", "Ridings", 2), ("S", "Bath", "Avon", 3)],
         )
 
+    def test_two_things_in_a_column_are_no_folder_and_file(self) -> None:
+        rows = "".join(f"Town {i % 6} - {'NS'[i % 2]},photos/p{i % 6}.png\n" for i in range(24))
+        found = self.read("place,photo\n" + rows).table
+        split = [s.step.column for s in suggestions(found, []) if isinstance(s.step, Split)]
+        self.assertEqual(split, ["place"])
+
     def test_tables_one_under_the_other(self) -> None:
         one = self.read("shop,amount\nA,1\nB,2\n", name="sales_2023.csv")
         two = self.read("shop,amount\nA,3.5\nC,4\n", name="sales_2024.csv")

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import base64
 import tempfile
 import unittest
 from pathlib import Path
+from typing import Any
 
 from fastapi.testclient import TestClient
 
@@ -16,6 +18,7 @@ from gumption.store.records import Records
 from tests.databases import mariadb
 from tests.support import DEMO
 
+TUS = {"Tus-Resumable": "1.0.0"}
 AT = "/api/v1/workspaces/1"
 """Where the first workspace is."""
 
@@ -48,3 +51,16 @@ def client_of(case: type[unittest.TestCase], shelf: Shelf, settings: Settings | 
     client.__enter__()
     case.addClassCleanup(client.__exit__, None, None, None)
     return client
+
+
+def announced(client: TestClient, at: str, name: str, size: int, replaces: str = "") -> Any:
+    """The answer to a file announced by the tus protocol."""
+    told = {"filename": name, **({"replaces": replaces} if replaces else {})}
+    metadata = ",".join(f"{k} {base64.b64encode(v.encode()).decode()}" for k, v in told.items())
+    return client.post(f"{at}/uploads", headers={**TUS, "Upload-Length": str(size), "Upload-Metadata": metadata})
+
+
+def piece_sent(client: TestClient, place: str, offset: int, content: bytes) -> Any:
+    """The answer to a piece of it."""
+    headers = {**TUS, "Upload-Offset": str(offset), "Content-Type": "application/offset+octet-stream"}
+    return client.patch(place, content=content, headers=headers)

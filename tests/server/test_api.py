@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import datetime as dt
 import io
 import json
@@ -18,10 +17,10 @@ from python_calamine import CalamineWorkbook
 
 from gumption.intake.sources import Allowed
 from gumption.server.workspace import Workspace
+from tests.server import opened
 from tests.server.opened import AT, client_of, shelf_with
 
 SALES = "sale_id,shop_id,day,amount\n" + "".join(f"{i},S{i % 3},2025-{1 + i % 12:02d}-05,{i}.50\n" for i in range(120))
-TUS = {"Tus-Resumable": "1.0.0"}
 SHOPS = "shop_id,shop,town\nS0,Oak,Alder\nS1,Elm,Birch\nS2,Ash,Cedar\n"
 
 
@@ -44,17 +43,11 @@ class Served(unittest.TestCase):
     def begin(cls, name: str, content: str | bytes, replaces: str = "", announced: int | None = None) -> Any:
         """Announce a file by the tus protocol; the answer."""
         data = content.encode() if isinstance(content, str) else content
-        told = {"filename": name, **({"replaces": replaces} if replaces else {})}
-        metadata = ",".join(f"{k} {base64.b64encode(v.encode()).decode()}" for k, v in told.items())
-        size = len(data) if announced is None else announced
-        return cls.client.post(
-            f"{AT}/uploads", headers={**TUS, "Upload-Length": str(size), "Upload-Metadata": metadata}
-        )
+        return opened.announced(cls.client, AT, name, len(data) if announced is None else announced, replaces)
 
     @classmethod
     def piece(cls, place: str, offset: int, content: bytes) -> Any:
-        headers = {**TUS, "Upload-Offset": str(offset), "Content-Type": "application/offset+octet-stream"}
-        return cls.client.patch(place, content=content, headers=headers)
+        return opened.piece_sent(cls.client, place, offset, content)
 
     @classmethod
     def send(cls, files: dict[str, str | bytes], replaces: str = "") -> list[dict[str, Any]]:

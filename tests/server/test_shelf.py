@@ -14,7 +14,7 @@ from gumption.intake.sources import Allowed
 from gumption.server import shelf as shelves
 from gumption.server.shelf import House, Shelf
 from gumption.server.workers import Processes
-from tests.server.opened import client_of, shelf_with
+from tests.server.opened import announced, client_of, piece_sent, shelf_with
 from tests.support import DEMO
 
 SALES = "sale_id,shop_id,amount\n" + "".join(f"{i},S{i % 3},{i}.50\n" for i in range(30))
@@ -107,6 +107,37 @@ class Workspaces(unittest.TestCase):
         self.assertEqual(len(self.sent("GET", "")), before, "nothing is left of what could not be taken up")
         folders = {p.name for p in (self.shelf.house.folder / "workspaces").iterdir()}
         self.assertEqual(folders - {str(w["id"]) for w in self.sent("GET", "")}, set())
+
+    def test_pictures_go_where_their_workspace_goes(self) -> None:
+        number = self.sent("POST", "", {"title": "Pets"})["id"]
+        dot = b"GIF87a" + bytes(20)
+
+        def send(file: str, content: bytes) -> Any:
+            place = announced(self.client, f"/api/v1/workspaces/{number}", file, len(content)).headers["location"]
+            piece_sent(self.client, place, 0, content)
+            while (job := self.sent("GET", f"/{number}/jobs/{place.split('/')[-1]}"))["status"] in (
+                "waiting",
+                "reading",
+            ):
+                pass
+            return job
+
+        self.assertEqual(send("Réx.GIF", dot)["status"], "done")
+        self.assertIn("no picture", send("torn.png", dot[3:])["problem"])
+        self.assertIn("larger than 5 MB", send("huge.gif", dot + bytes(5_000_000))["problem"])
+        saved = self.client.get(f"/api/v1/workspaces/{number}/saved").content
+        taken = self.client.post("/api/v1/workspaces/saved", content=saved).json()["id"]
+        copied = self.sent("POST", f"/{number}/copy", {"title": "Pets, another"})["id"]
+        self.sent("DELETE", f"/{number}/pictures/R%C3%A9x.GIF", status=204)
+        self.sent("GET", f"/{number}/pictures/R%C3%A9x.GIF", status=404)
+        self.sent("GET", f"/{number}/pictures/..%2F..", status=404)
+        self.assertEqual(self.sent("GET", f"/{number}/pictures"), [])
+        for other in (taken, copied):
+            shown = self.client.get(f"/api/v1/workspaces/{other}/pictures/R%C3%A9x.GIF")
+            self.assertEqual((shown.content, shown.headers["content-type"]), (dot, "image/gif"))
+        self.sent("DELETE", f"/{copied}/contents", status=204)
+        self.assertEqual(self.sent("GET", f"/{copied}/pictures"), [])
+        self.assertEqual(self.sent("GET", f"/{taken}/pictures"), ["Réx.GIF"])
 
     def test_named_put_away_and_the_demo(self) -> None:
         number = self.sent("POST", "", {"title": "Draft"})["id"]

@@ -16,8 +16,8 @@ from gumption.intake.sources import Allowed
 from gumption.server.problems import NoTable
 from gumption.server.workspace import Workspace
 from tests.intake.dirty_files import book
-from tests.server.opened import AT
-from tests.server.test_api import SHOPS, TUS, Served
+from tests.server.opened import AT, TUS
+from tests.server.test_api import SHOPS, Served
 
 MESSY = (
     "Sales\nshop,on,amount\n"

@@ -106,9 +106,15 @@ def _pseudo_rows(column: Column) -> Suggestion | None:
     )
 
 
+_FILE = re.compile(r"\.[A-Za-z][A-Za-z0-9]{1,4}$")
+"""How a file's name ends; its folder and its ending are no things of their own."""
+
+
 def _split(column: Column, table: Table) -> Suggestion | None:
     values = column.values[:400]
     if column.type is not Type.TEXT or len(values) < 5 or column.distinct < 5 or column.separator:
+        return None
+    if all(_FILE.search(v) for v in values):
         return None
     for separator in _SEPARATORS:
         counts = Counter(v.count(separator) for v in values)

@@ -8,12 +8,14 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
-from fastapi import FastAPI, Request
+from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
 
 from gumption.core.model.fault import Fault
 from gumption.server.asking import asked
@@ -21,6 +23,7 @@ from gumption.server.folio import kept
 from gumption.server.glossary import words
 from gumption.server.guard import Guard
 from gumption.server.linked import linked
+from gumption.server.picture_routes import pictured
 from gumption.server.problems import ApiProblem, NoTable, problem_of
 from gumption.server.schemas import Problem
 from gumption.server.shelf import Shelf
@@ -114,7 +117,7 @@ def create_app(shelf: Shelf, settings: Settings | None = None) -> FastAPI:
         said = _SAID.get(error.status_code, str(error.detail))
         return _problem(ApiProblem(error.status_code, said, "Reload the page."))
 
-    for router in (whole, sent, tables, asked, words, kept, linked):
+    for router in (whole, sent, tables, pictured, asked, words, kept, linked):
         app.include_router(router)
 
     @app.api_route("/api/{path:path}", methods=_METHODS, include_in_schema=False)
@@ -126,8 +129,17 @@ def create_app(shelf: Shelf, settings: Settings | None = None) -> FastAPI:
     return app
 
 
+class _Assets(StaticFiles):
+    """Parts of the page: another content has another name, so that what a browser has of them it may keep."""
+
+    def file_response(self, *args: Any, **kwargs: Any) -> Response:
+        response = super().file_response(*args, **kwargs)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+
 def _serve_web(app: FastAPI, web: Path) -> None:
-    app.mount("/assets", StaticFiles(directory=web / "assets"), name="assets")
+    app.mount("/assets", GZipMiddleware(_Assets(directory=web / "assets"), compresslevel=6), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
     async def page(path: str) -> FileResponse:

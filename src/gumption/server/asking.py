@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 import asyncio
-import functools
 import json
 import time
 import uuid
 from dataclasses import replace
 from typing import Annotated
 
-from anyio import CapacityLimiter
 from anyio.to_thread import run_sync
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import FileResponse
@@ -19,7 +17,6 @@ from starlette.background import BackgroundTask
 from gumption.core.editing.forms import Form, StepKind
 from gumption.core.model.lesson import Lesson
 from gumption.engines.theirs import Theirs
-from gumption.intake.pictures import picture_at
 from gumption.server import by_hand, tasks
 from gumption.server.files_out import MEDIA, FileForm, name_of
 from gumption.server.problems import ApiProblem
@@ -169,19 +166,6 @@ async def get_rows(
     chain = await at.asking.entry(number)
     given = chain, at.workspace.as_of(), offset, limit, sort, descending
     return _json(await at.asking.work(request, "answer", tasks.page, *given))
-
-
-@asked.get("/picture", include_in_schema=False)
-async def get_picture(at: At, address: Annotated[str, Query(max_length=2_000)]) -> Response:
-    """A picture whose address stands in an answer, once somebody wants to see it: the page itself loads nothing from elsewhere."""
-    found = await run_sync(picture_at, address, at.jobs.allowed, limiter=_pictures())
-    return Response(found.content, media_type=found.media, headers={"Cache-Control": "private, max-age=86400"})
-
-
-@functools.cache
-def _pictures() -> CapacityLimiter:
-    """So many pictures are fetched at once."""
-    return CapacityLimiter(4)
 
 
 @asked.get("/trail/{number}/totals")

@@ -21,6 +21,7 @@ from gumption.core.model.types import Type
 from gumption.engines.limits import Stop
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.making import Progress
+from gumption.intake.pictures import is_called_as_picture
 from gumption.intake.sources import Allowed
 from gumption.server.problems import capital, disk_is_full
 from gumption.server.reading_process import Cancelled, Read, Task, fetch_apart, read_apart
@@ -221,7 +222,10 @@ class Jobs:
             if stop.asked():
                 raise Cancelled
             self._tell(number, status="reading", what="Opening", share=0.0)
-            self._read(number, order, folder, stop, fetched)
+            if order.upload is not None and order.path is not None and is_called_as_picture(order.file):
+                self._keep_picture(number, order.file, order.path, order.replaces)
+            else:
+                self._read(number, order, folder, stop, fetched)
 
         self._doing(number, order, folder, done, read, last=True)
 
@@ -277,6 +281,12 @@ class Jobs:
 
     def _telling(self, number: str) -> Progress:
         return lambda what, share: self._tell(number, what=what, share=share)
+
+    def _keep_picture(self, number: str, file: str, path: Path, replaces: str | None) -> None:
+        if replaces is not None:
+            raise UnreadableFile(file, f"a picture cannot take the place of {replaces}.", "Send a file of rows.")
+        self.workspace.pictures.keep(file, path)
+        self._tell(number, status="done", what="Kept; cells that name it show it", share=1.0)
 
     def _read(self, number: str, order: Order, folder: Path, stop: Stop, fetched: Fetched | None) -> None:
         progress = self._telling(number)

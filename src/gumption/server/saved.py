@@ -24,6 +24,7 @@ from gumption.core.model.meaning import TableMeaning
 from gumption.core.model.origin import Origin, Uploaded
 from gumption.core.model.term import Term
 from gumption.server.folio_pages import Folio
+from gumption.server.pictures import Pictures
 from gumption.server.problems import ApiProblem
 from gumption.server.shelf import Shelf
 from gumption.server.workspace import Workspace
@@ -91,6 +92,8 @@ class Saved(BaseModel):
     trail: list[SavedQuestion]
     folio: list[PageFile] = []
     """Its pages, without what they came to."""
+    pictures: list[str] = []
+    """The names of the pictures that were sent to it; each is there as `pictures/NAME`."""
 
 
 def save(shelf: Shelf, workspace: Workspace, path: Path) -> None:
@@ -117,6 +120,9 @@ def save(shelf: Shelf, workspace: Workspace, path: Path) -> None:
                     original=original,
                 )
             )
+        pictures = workspace.pictures.names()
+        for name in pictures:
+            file.write(workspace.pictures.path(name), f"pictures/{name}")
         title, as_of, _ = records.workspace_settings()
         folio = Folio(workspace)
         whole = Saved(
@@ -128,6 +134,7 @@ def save(shelf: Shelf, workspace: Workspace, path: Path) -> None:
             lessons=records.lessons(),
             trail=[SavedQuestion.model_validate(entry) for entry in shelf.shelved.trail_of(workspace.number)],
             folio=[folio.page_file(page.id) for page in folio.records.pages()],
+            pictures=pictures,
         )
         file.writestr("workspace.json", whole.model_dump_json(indent=1), zipfile.ZIP_DEFLATED)
 
@@ -140,6 +147,7 @@ def take_in(shelf: Shelf, path: Path) -> int:
             number = shelf.shelved.make(saved.title, saved.as_of)
             try:
                 stored = [_unpacked(file, s, shelf.folder_of(number) / "tables", shelf) for s in saved.tables]
+                _unpack_pictures(file, saved.pictures, shelf.folder_of(number), shelf)
                 _recorded(shelf, number, saved, stored)
             except BaseException:
                 shelf.delete(number)
@@ -185,6 +193,16 @@ def _unpacked(file: zipfile.ZipFile, saved: SavedTable, tables: Path, shelf: She
         saved.meaning,
         saved.origin,
     )
+
+
+def _unpack_pictures(file: zipfile.ZipFile, names: list[str], folder: Path, shelf: Shelf) -> None:
+    """The pictures of a saved workspace, each looked at as one that is sent. Raises UnreadableFile."""
+    pictures = Pictures(folder / "pictures")
+    folder.mkdir(parents=True, exist_ok=True)
+    for name in names:
+        taken = folder / uuid.uuid4().hex
+        _unpack(file, f"pictures/{name}", taken, shelf)
+        pictures.keep(name, taken)
 
 
 def _unpack(file: zipfile.ZipFile, member: str, target: Path, shelf: Shelf) -> None:

@@ -238,9 +238,10 @@ class Shelf:
         with self._alone(number), room.workspace.unchanging() if room is not None else nullcontext():
             new = self.shelved.copy(number, title, self.folder_of)
             try:
-                source, target = (self.folder_of(n) / "tables" for n in (number, new))
-                if source.exists():
-                    shutil.copytree(source, target, copy_function=lambda a, b: same_file(Path(a), Path(b)))
+                for part in ("tables", "pictures"):
+                    source, target = (self.folder_of(n) / part for n in (number, new))
+                    if source.exists():
+                        shutil.copytree(source, target, copy_function=lambda a, b: same_file(Path(a), Path(b)))
                 day = self.known(number).as_of or dt.date.today()
                 FolioRecords(self.records_of(number)).copy_to(FolioRecords(self.records_of(new)), day)
             except BaseException:

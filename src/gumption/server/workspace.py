@@ -35,6 +35,7 @@ from gumption.intake.read import read_file
 from gumption.intake.relate import JoinDetail, Joins, decided, join_detail, linked, measured, pointing
 from gumption.intake.suggest import Suggestion, shape_of, suggestions
 from gumption.server.desk import Chain, Opening, Taught
+from gumption.server.pictures import Pictures
 from gumption.server.problems import ApiProblem, NoTable
 from gumption.server.reading_process import Read
 from gumption.server.replacing import REPLACEMENTS, Replacement, changes_between, with_meaning_kept
@@ -98,6 +99,7 @@ class Workspace:
         self.title, self._as_of, self.demo = records.workspace_settings()
         self.tables_folder = folder / "tables"
         self.tables_folder.mkdir(parents=True, exist_ok=True)
+        self.pictures = Pictures(folder / "pictures")
         self._changing = threading.Lock()
         self._preparing = threading.Lock()
         self._timer: threading.Timer | None = None
@@ -447,9 +449,10 @@ class Workspace:
             self._sweep()
 
     def remove_everything(self) -> None:
-        """Delete every table, version, join and question for good."""
+        """Delete every table, version, join, question and picture for good."""
         with self._changing:
             self.records.clear()
+            self.pictures.remove_all()
             self._staged.clear()
             self._joins = Joins()
             self._loaded = self._load()

@@ -138,6 +138,9 @@ export const apiOf = (workspace: () => number) => {
       call<Remark[]>(here(`/tables/${encodeURIComponent(table)}/worth?${new URLSearchParams({ run })}`)),
     fileOf: (table: string, form: "csv" | "parquet") =>
       ROOT + here(`/tables/${encodeURIComponent(table)}/file?form=${form}`),
+    pictures: () => call<string[]>(here("/pictures")),
+    pictureNamed: (name: string) => ROOT + here(`/pictures/${encodeURIComponent(name)}`),
+    removePicture: (name: string) => call<void>(here(`/pictures/${encodeURIComponent(name)}`), { method: "DELETE" }),
     pictureAt: (address: string) => ROOT + here(`/picture?${new URLSearchParams({ address })}`),
     fileOfAnswer: (id: number, form: "csv" | "xlsx" | "parquet" | "json" = "csv") =>
       ROOT + here(`/trail/${id}/file?form=${form}`),

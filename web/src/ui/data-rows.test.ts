@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { areAddressesOfPictures, arePictures, arranged, asCells } from "./data-rows";
+import { areAddressesOfPictures, arePictures, arranged, asCells, namePictures, pictureFinder } from "./data-rows";
 
 describe("rows in order", () => {
   const rows = [
@@ -41,5 +41,16 @@ describe("pictures", () => {
     expect(areAddressesOfPictures(["https://example.org/a.png", null, "http://example.org/b.JPG?w=80"])).toBe(true);
     expect(areAddressesOfPictures(["https://example.org/a.png", "https://example.org/"])).toBe(false);
     expect(areAddressesOfPictures([null])).toBe(false);
+  });
+  it("that were sent are found by what a cell names, in any folder and any capitals", () => {
+    expect(namePictures([null, "photos/REX.jpg"])).toBe(true);
+    expect(namePictures(["Rex", 3])).toBe(false);
+    const pictureOf = pictureFinder(["Rex.JPG", "a b.png"]);
+    expect(["photos/rex.jpg", "C:\\pets\\A B.png", "max.jpg"].map(pictureOf)).toEqual([
+      "Rex.JPG",
+      "a b.png",
+      undefined,
+    ]);
+    expect(pictureOf("https://example.org/rex.jpg")).toBe(undefined);
   });
 });

@@ -35,5 +35,15 @@ const allLook = (like: RegExp) => (values: Cell[]) => {
 /** True for a column whose cells are pictures themselves. */
 export const arePictures = allLook(/^data:image\/(png|jpeg|gif|webp|avif);base64,/);
 
+/** True for a column in which some cell is called as a file of a picture is. */
+export const namePictures = (values: Cell[]): boolean =>
+  values.some((v) => typeof v === "string" && /\.(png|jpe?g|gif|webp)$/i.test(v));
+
+/** Finds the picture among those that were sent which a cell names, whatever folder and capitals it writes; undefined where there is none. */
+export function pictureFinder(names: string[]): (cell: string) => string | undefined {
+  const called = new Map(names.map((name) => [name.toLowerCase(), name]));
+  return (cell) => (/^https?:/i.test(cell) ? undefined : called.get((cell.split(/[\\/]/).pop() ?? "").toLowerCase()));
+}
+
 /** True for a column of addresses of pictures: they are text until somebody wants to see them, for the page loads nothing from elsewhere. */
 export const areAddressesOfPictures = allLook(/^https?:\/\/\S+\.(png|jpe?g|gif|webp)(\?\S*)?$/i);

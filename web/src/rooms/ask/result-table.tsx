@@ -2,7 +2,14 @@
 import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import { api, type Cell, type Field, type Order } from "../../api/client";
-import { areAddressesOfPictures, arePictures, arranged, asCells } from "../../ui/data-rows";
+import {
+  areAddressesOfPictures,
+  arePictures,
+  arranged,
+  asCells,
+  namePictures,
+  pictureFinder,
+} from "../../ui/data-rows";
 import { plural, whole } from "../../ui/format";
 import { Link, ProblemNote } from "../../ui/primitives";
 import { useSelection } from "./cell-selection";
@@ -70,6 +77,15 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
     queryFn: () => more?.totals() ?? Promise.resolve([]),
     enabled: summed && more !== undefined,
   });
+  const first = (n: number) => rows.slice(0, 20).map((row) => row[n] ?? null);
+  const naming = places.filter((n) => namePictures(first(n)));
+  const sent = useQuery({ queryKey: ["pictures"], queryFn: api.pictures, enabled: naming.length > 0 });
+  const pictureOf = pictureFinder(sent.data ?? []);
+  const shownAs = (text: string, c: number): string | null => {
+    if (fetched.includes(c)) return api.pictureAt(text);
+    const name = naming.includes(c) ? pictureOf(text) : undefined;
+    return name === undefined ? null : api.pictureNamed(name);
+  };
   const box = useRef<HTMLDivElement>(null);
   const heads = useRef<(HTMLTableCellElement | null)[]>([]);
   const measured = () => fields.map((_, n) => widths?.[n] ?? heads.current[n]?.offsetWidth ?? 0);
@@ -99,7 +115,6 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
   const left = (at: number) => places.slice(0, at).reduce((sum, n) => sum + (widths?.[n] ?? 0), 0);
   const stuck = (at: number) => (at < frozen ? { position: "sticky" as const, left: left(at), zIndex: 1 } : undefined);
   const thumb = `w-auto ${long ? "h-5" : "h-10"}`;
-  const first = (n: number) => rows.slice(0, 20).map((row) => row[n] ?? null);
   const pictures = places.filter((n) => arePictures(first(n)));
   return (
     <div className="mt-4">
@@ -194,6 +209,7 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
                   {places.map((c, at) => {
                     const text = shown?.cells[c] ?? null;
                     const numeric = fields[c]?.measures;
+                    const picture = text === null ? null : shownAs(text, c);
                     return (
                       <td
                         key={fields[c]?.name}
@@ -211,8 +227,8 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
                           <span className="font-sans text-soft">missing</span>
                         ) : pictures.includes(c) ? (
                           <img src={text} alt={fields[c]?.label} className={thumb} />
-                        ) : fetched.includes(c) ? (
-                          <img src={api.pictureAt(text)} alt={text} title={text} loading="lazy" className={thumb} />
+                        ) : picture !== null ? (
+                          <img src={picture} alt={text} title={text} loading="lazy" className={thumb} />
                         ) : (
                           text
                         )}

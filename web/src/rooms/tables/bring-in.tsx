@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, type Fetch, type Workspace } from "../../api/client";
 import { dismiss, ended, follow, sendAll, useWorks, type Work } from "../../api/work";
 import { bytes } from "../../ui/format";
+import { PicturesSent } from "./pictures-sent";
 import {
   Button,
   Choose,
@@ -17,7 +18,7 @@ import {
 } from "../../ui/primitives";
 
 const KINDS =
-  ".csv,.tsv,.txt,.tab,.psv,.dat,.md,.xlsx,.xlsm,.xls,.xlsb,.ods,.json,.jsonl,.ndjson,.parquet,.html,.htm,.gz,.zip";
+  ".csv,.tsv,.txt,.tab,.psv,.dat,.md,.xlsx,.xlsm,.xls,.xlsb,.ods,.json,.jsonl,.ndjson,.parquet,.html,.htm,.gz,.zip,.png,.jpg,.jpeg,.gif,.webp";
 
 export function BringIn({ workspace }: { workspace: Workspace }) {
   const [window, setWindow] = useState<"paste" | "fetch" | null>(null);
@@ -39,9 +40,11 @@ export function BringIn({ workspace }: { workspace: Workspace }) {
         , <Link onClick={() => setWindow("paste")}>paste cells</Link>, or{" "}
         <Link onClick={() => setWindow("fetch")}>fetch from elsewhere</Link>
         <small className="mt-1 block">
-          Delimited text, workbooks, JSON, Parquet, .gz, .zip; up to {bytes(workspace.upload_limit)} each
+          Delimited text, workbooks, JSON, Parquet, .gz, .zip; up to {bytes(workspace.upload_limit)} each; and pictures
+          whose names stand in cells
         </small>
       </DropPlace>
+      <PicturesSent />
       <ul aria-live="polite">
         {works.map((work) => (
           <WorkLine key={work.key} work={work} />

@@ -133,7 +133,7 @@ const DeleteEverything = () => (
   <Deletion
     trigger="Delete everything"
     title="Delete everything?"
-    words="Every table, every version, every upload and every question is deleted for good."
+    words="Every table, every version, every upload, every picture and every question is deleted for good."
     act={api.removeEverything}
     done={go.tables}
   />
