@@ -359,6 +359,11 @@ class Questions(Served):
             self.sent("terms", large),
             self.sent("terms", {"words": ["takings", "till"], "table": "sales", "column": "amount", "note": "=what"}),
         ]
+        again = [
+            self.sent("terms/look", {"words": [w], "text": "average amount"})["clashes"] for w in ("Takings", "till")
+        ]
+        self.assertIn("means sales.amount so far; saved, this takes its place", again[0][0])
+        self.assertIn("also means sales.amount; the word that was defined last", again[1][0])
         kinds = self.client.get(f"{AT}/terms/kinds").json()
         self.assertEqual([kinds[str(k["term"]["id"])]["kind"] for k in kept], ["condition", "other name"])
         saved = self.client.get(f"{AT}/terms/file").text

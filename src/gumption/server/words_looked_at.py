@@ -138,7 +138,11 @@ def _clashes(desk: Desk, term: Term) -> list[str]:
     for words in term.words:
         stems = tuple(t.stem for t in tokenise(words))
         for other in desk.reader.terms.all:
-            if other.id != term.id and any(tuple(t.stem for t in tokenise(w)) == stems for w in other.words):
+            if other.id == term.id or not any(tuple(t.stem for t in tokenise(w)) == stems for w in other.words):
+                continue
+            if words.lower() == term.words[0].lower() == other.words[0].lower():
+                found.append(f"“{words}” means {other.meaning} so far; saved, this takes its place.")
+            else:
                 found.append(f"“{words}” also means {other.meaning}; the word that was defined last is in force.")
         for table in desk.catalogue.tables:
             if tuple(t.stem for t in tokenise(spoken(table.name))) == stems:

@@ -10,7 +10,10 @@ export const SHORTCUTS: readonly (readonly [string, string])[] = [
   ["↑ and ↓", "in an empty question, walk through those asked before"],
   ["Alt+→ and ←", "along the words of a question; Enter opens what else they could mean"],
   ["Alt+1 … 3", "take another reading of the question"],
-  ["Alt+B L A P D H G X", "draw bars, a line, an area, a pie, dots, a heat map, a histogram, boxes"],
+  [
+    "Alt+B L A P D H G X I V",
+    "draw bars, a line, an area, a pie, dots, a heat map, a histogram, boxes, a bridge, intervals",
+  ],
   ["Alt+S W M N O", "stacked, to 100%, a panel each, with labels, on a log scale"],
   ["Alt+T", "the table only, or the chart again"],
   ["Alt+K", "keep the answer on the page of the folio that was used last"],
