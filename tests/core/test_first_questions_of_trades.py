@@ -26,6 +26,7 @@ from tests.trades.measured import MEASURED, MEASURED_SAID
 from tests.trades.offices import OFFICES, SAID
 from tests.trades.registers import REGISTERS
 from tests.trades.services import SERVICES
+from tests.trades.sheets import SHEETS
 from tests.trades.workings import WORKINGS
 from tests.trades.works import WORKS
 
@@ -42,6 +43,7 @@ FILES = {
     **SERVICES,
     **KEPT,
     **HOUSES,
+    **SHEETS,
 }
 TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"

@@ -16,7 +16,7 @@ import numpy.typing as npt
 from gumption.core.model.catalogue import Bar, Column
 from gumption.core.model.types import Role, Type
 from gumption.intake.column import Kind
-from gumption.intake.roles import parts_of, role_of
+from gumption.intake.roles import beside_its_name, parts_of, role_of
 from gumption.intake.several import items_of, several_key
 from gumption.intake.sql import quoted
 
@@ -126,7 +126,7 @@ def profile(
         )
         role = role_of(column, rows, leading and place == 0, table)
         columns.append(column.model_copy(update={"role": role, "unit": _of_hundred(column, role)}))
-    columns = _with_totals(connection, source, _with_sales_counted(_told_by_their_kin(columns)), rows)
+    columns = _with_totals(connection, source, _with_sales_counted(_told_by_their_kin(columns, table)), rows)
     columns = _with_lags(connection, source, columns, rows)
     return rows, _with_levels(connection, source, columns, rows)
 
@@ -155,11 +155,12 @@ def _with_lags(connection: duckdb.DuckDBPyConnection, source: str, columns: list
     return [c.model_copy(update={"lags": tuple(lags[c.name])}) if c.name in lags else c for c in columns]
 
 
-def _told_by_their_kin(columns: list[Column]) -> list[Column]:
+def _told_by_their_kin(columns: list[Column], table: str) -> list[Column]:
     """The columns, those that their names alone do not tell taken for what the columns beside them are.
 
     Parts and labour to the penny are what a job came to, red cards of which there is never more than one are a number of
-    cards, as the yellow ones are, and the balance beside what came in and went out is what there was then.
+    cards, as the yellow ones are, the balance beside what came in and went out is what there was then, and the capital of
+    a country names it no more where the country itself stands beside it.
     """
     parts = [c for c in columns if c.scale == 2 and c.role.is_summed and parts_of(c.name) in _PARTS_OF_A_BILL]
     billed = {c.name for c in parts} if len(parts) > 1 else set()
@@ -170,6 +171,11 @@ def _told_by_their_kin(columns: list[Column]) -> list[Column]:
     moved = [c for c in money if c.is_signed and parts_of(c.name)[-1] != "balance"]
     stood = {c.name for c in money if moved and parts_of(c.name)[-1] == "balance"}
     told = dict.fromkeys(billed, Role.MONEY) | dict.fromkeys(kin, Role.QUANTITY) | dict.fromkeys(stood, Role.SCORE)
+    told |= {
+        c.name: kind
+        for c in columns
+        if c.role is Role.NAME and (kind := beside_its_name(c, columns, table)) is not None
+    }
     return [c.model_copy(update={"role": told[c.name]}) if c.name in told else c for c in columns]
 
 

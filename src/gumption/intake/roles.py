@@ -6,7 +6,7 @@ import functools
 import re
 
 from gumption.core.model.catalogue import Column
-from gumption.core.model.names import spaced
+from gumption.core.model.names import singular, spaced
 from gumption.core.model.types import Role, Type
 from gumption.intake.numbers import CURRENCIES
 
@@ -16,6 +16,7 @@ _OLDEST = 130
 _MONEY = frozenset(
     [
         "fee",
+        "cogs",
         "fees",
         "fare",
         "fares",
@@ -139,6 +140,10 @@ _SCORE = frozenset(
         "level",
         "grade",
         "speed",
+        "mpg",
+        "horsepower",
+        "bhp",
+        "engine_size",
         "pace",
         "humidity",
         "humid",
@@ -355,9 +360,22 @@ _TIME_LOGS = frozenset(
     ["timesheet", "timesheets", "hours", "time", "downtime", "overtime", "stoppage", "stoppages", "outage", "outages"]
 )
 """What a table is called whose rows tell of time that somebody worked, or that was lost."""
+_SAMPLES = frozenset(
+    ["readings", "measurements", "observations", "samples", "sensors", "sensor", "telemetry", "observation"]
+)
+"""What a table is called whose rows each tell of a moment."""
+_METERED = frozenset(
+    ["kwh", "mwh", "wh", "gas", "electricity", "energy", "consumption", "consumed", "used", "usage", "m", "litres", "rain",
+     "rainfall", "precipitation", "mm", "reading", "count", "steps", "units", "total", "kg", "amount"]
+)  # fmt: skip
+"""What a meter or a gauge counts, which adds up, or stands at."""
+_IN_THE_AIR = re.compile(r"(no2|nox|o3|so2|pm(25|10|1)|ozone)(?![a-z]*(kg|ton|total|emission))")
+"""How much of a substance there is in the air."""
 _LASTING = frozenset(["time", "duration", "hrs", "mins", "minutes", "h"])
 """What a column of such a time is called."""
 _SHORT_TIMES = frozenset(["min", "mins", "minute", "minutes", "sec", "secs", "second", "seconds"])
+_MOST_KINDS = 30
+"""Different values of a short column of text that may be kinds, however few rows there are."""
 _TAKEN = frozenset(["paid", "charged", "received"])
 _CONTACT = frozenset(
     ["email", "mail", "phone", "tel", "telephone", "mobile", "address", "street", "url", "link", "description"]
@@ -372,6 +390,22 @@ def _are_names(column: Column) -> bool:
         return False
     plain = [v for v in sample if not re.search(r"[\d@/:?!]", v) and len(v.split()) <= 5]
     return len(plain) >= 0.9 * len(sample)
+
+
+def beside_its_name(column: Column, columns: list[Column], table: str) -> Role | None:
+    """What a column of names is where the key of the rows is a name already and called as they are; None where it is none."""
+    own = {singular(part) for part in parts_of(table)}
+    words = parts_of(column.name)
+    named = any(
+        c.role is Role.IDENTIFIER
+        and c.type is Type.TEXT
+        and {singular(w) for w in parts_of(c.name)} == own
+        and _are_names(c)
+        for c in columns
+    )
+    if not named or (words and words[-1] in _NAME):
+        return None
+    return Role.TEXT if column.distinct > _MOST_KINDS else Role.CATEGORY
 
 
 def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
@@ -389,7 +423,8 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
         case Type.TIME:
             return Role.CODE
         case Type.INTEGER | Type.DECIMAL | Type.FLOAT | Type.DURATION:
-            if column.unit == "%" or "%" in column.name:
+            # What a tax of 5% came to is called after its rate, and is none.
+            if column.unit == "%" or "%" in re.sub(r"\d\s*%", "", column.name):
                 return Role.PERCENTAGE
             # "Order no" is a number that tells apart; "households with no car" is none.
             tells = bool(words) and (words[-1] in _IDENTIFIER or words[0] in ("id", "key", "uuid"))
@@ -444,6 +479,12 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.SCORE
             if re.search(r"[a-zµ]/[a-z]", column.name.lower()):
                 # So much of one thing in another: mg/l, km/h.
+                return Role.SCORE
+            if _IN_THE_AIR.match(re.sub(r"\W|_", "", column.name.lower())):
+                return Role.SCORE
+            sampled = bool({*parts_of(table)} & _SAMPLES) and column.type in (Type.DECIMAL, Type.FLOAT)
+            if sampled and not known & (_MONEY | _METERED):
+                # What a sensor read at a moment is a level, of which there is no sum.
                 return Role.SCORE
             logged = bool({*parts_of(table)} & _TIME_LOGS and known & _LASTING)
             if logged and not (known - {"time", "duration", "minutes"}) & (_SCORE | _RATE | _MONEY):
@@ -534,7 +575,7 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
     filled = max(rows - column.missing, 1)
     if "".join(words) in _HALF_NAMES:
         # One of two names names nobody.
-        return Role.TEXT if column.distinct > max(0.6 * filled, 30) else Role.CATEGORY
+        return Role.TEXT if column.distinct > max(0.6 * filled, _MOST_KINDS) else Role.CATEGORY
     own = {part.removesuffix("s") for part in table}
     # A name of a check that stands on many of the checks is a kind of check.
     named = {w.removesuffix("s") for w in words[:-1]} & own and column.distinct > 0.1 * filled
@@ -566,7 +607,7 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
     if first and told_apart and short and sum(" " in v for v in column.values) > 0.8 * len(column.values):
         # What each row begins with says what it is, such as the address of a home, where two are called alike as well.
         return Role.NAME
-    if column.distinct > max(0.6 * filled, 30):
+    if column.distinct > max(0.6 * filled, _MOST_KINDS):
         return Role.TEXT
     if words and words[-1].removesuffix("s") in _PLACE:
         return Role.PLACE

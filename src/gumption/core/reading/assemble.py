@@ -6369,6 +6369,8 @@ class Assembler:
                     return True
                 case m.Compared(op=">", left=m.Col(), right=right) if due(right):
                     return True
+                case m.Is(column=key, values=(True,)) if lexicon.troubles() & set(words[key].parts):
+                    return True
                 case m.Is(values=values) if lexicon.troubles() & {s for v in values for s in word_stems(str(v))}:
                     return True
                 case m.Col(key=key) if lexicon.troubles() & set(words[key].parts):

@@ -22,6 +22,7 @@ from gumption.core.reading.tokens import stem, stems
 from gumption.core.reading.vocabulary import (
     BIRTH,
     BUYERS,
+    FOR_A_HEAD,
     GENERIC_MONEY,
     INCOME_WORDS,
     PERSON_WORDS,
@@ -44,7 +45,7 @@ _RATED = stems(
     " billing bill sale selling price per each hire rental call out labour rate list job piece word mile km"
 )
 """What stands beside a rate that is a price of one."""
-_COST = stems("cost costs")
+_COST = stems("cost costs cogs")
 _DUE = stems("due billed invoiced charged owed expected payable billable")
 _PAID = stems("paid received collected settled payment payments payout payouts")
 _BILLED = stems("amount total fee gross bill invoice charge price value")
@@ -1430,18 +1431,15 @@ def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quanti
             return
 
 
-_FOR_A_HEAD = frozenset(stem(w) for w in ["capita", "percapita", "percap", "head", "person", "inhabitant"])
-
-
 def _of_all_heads(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
     """What stands in a table for each person, for all people there: the whole of what they produce."""
     columns = list(_columns(vocabulary, table))
     people = next(
-        (k for k, c, words in columns if k.table == table and words & _PEOPLE and not words & _FOR_A_HEAD), None
+        (k for k, c, words in columns if k.table == table and words & _PEOPLE and not words & FOR_A_HEAD), None
     )
     for key, column, words in columns if people is not None else ():
-        what = [p for p in name_parts(key.column) if stem(p) not in _FOR_A_HEAD and p != "per"]
-        if key.table == table and column.is_measure and words & _FOR_A_HEAD and what and people is not None:
+        what = [p for p in name_parts(key.column) if stem(p) not in FOR_A_HEAD and p != "per"]
+        if key.table == table and column.is_measure and words & FOR_A_HEAD and what and people is not None:
             whole = m.Arithmetic("*", m.Col(key), m.Col(people))
             name = " ".join(what)
             said = (f"total {name}", f"overall {name}", f"{name} in total", f"absolute {name}", f"whole {name}")
@@ -1786,7 +1784,9 @@ def tells_what_happened(vocabulary: Vocabulary, table: str) -> bool:
 def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
     """The word of a column that holds each thing's one year: a list of cars with their year, and nothing that happened."""
     table = vocabulary.table(key.table)
-    named = any(c.role in (Role.IDENTIFIER, Role.NAME) for c in table.columns)
+    # A car for sale may have no name: it is a thing by its make and its model.
+    makes = {p for c in table.columns for p in name_parts(c.name)} & {"make", "model", "manufacturer", "brand"}
+    named = len(makes) > 1 or any(c.role in (Role.IDENTIFIER, Role.NAME) for c in table.columns)
     dated = tells_what_happened(vocabulary, key.table) or sum(is_yearly(c) for c in table.columns) > 1
     own = frozenset(name_parts(key.column)) & {"year", "model"}
     column = vocabulary.column(key)

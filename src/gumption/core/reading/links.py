@@ -15,7 +15,7 @@ from typing import Literal
 from babel.numbers import is_currency
 
 from gumption.core.model.catalogue import Column
-from gumption.core.model.names import spaced
+from gumption.core.model.names import plain, spaced
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
@@ -72,6 +72,7 @@ from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, stems, 
 from gumption.core.reading.vocabulary import (
     BIRTH,
     BUYERS,
+    CAPITA,
     COST_PARTS,
     GENERIC_MONEY,
     INCOME_PARTS,
@@ -87,6 +88,7 @@ from gumption.core.reading.vocabulary import (
     is_common,
     is_yearly,
     name_parts,
+    said_yes,
     word_stems,
 )
 
@@ -295,9 +297,28 @@ class Linker:
             if (unit := self._unit_of(key, family)) is not None
         }
         self.per_head = [
-            k for k, w in vocabulary.columns.items() if _PER_HEAD & {*w.parts} and vocabulary.column(k).is_measure
+            k for k, w in vocabulary.columns.items() if CAPITA & {*w.parts} and vocabulary.column(k).is_measure
         ]
         """What stands in a column for each person already, such as GDP per capita."""
+        self.written: dict[str, list[ColumnKey]] = {}
+        for key in vocabulary.columns:
+            bare = plain(re.sub(r"[(\[].*", "", key.column))
+            if any(c.isdigit() for c in bare) and not bare.isdigit():
+                self.written.setdefault(bare, []).append(key)
+        """Columns by names that hold digits, such as PM2.5, without their units."""
+        self.amounted: dict[tuple[str, ...], list[ColumnKey]] = {}
+        for key in vocabulary.columns:
+            called = name_parts(key.column)
+            sized = len(called) == 2 and called[1] in _AMOUNTS and called[0] not in _NO_ROWS
+            if sized and vocabulary.column(key).role is Role.MONEY:
+                self.amounted.setdefault((stem(called[0]),), []).append(key)
+        """Amounts by what they are the amount of: the loan amount, whatever the table that tells it is called."""
+        self.lost = [
+            k
+            for k, w in vocabulary.columns.items()
+            if _LOST & {*w.parts} and Role.FLAG is vocabulary.column(k).role and len(w.parts) <= 2
+        ]
+        """What says of people whether they have left."""
         self.role_names = {t: _words_of_a_role(c) for t, c in vocabulary.role_columns.items()}
         years = [int(c.low) for t in vocabulary.catalogue.tables for c in t.columns if is_yearly(c) and c.low]
         self.since = min([1900, *years])
@@ -1522,6 +1543,8 @@ class Linker:
             for key, words in self.vocabulary.columns.items():
                 if _REASONS & {*words.parts} and self.vocabulary.column(key).type is Type.TEXT:
                     yield Edge("G", start, end, Grouped(Noun(key=key)), 0.8)
+        for key in self.lost if token.lower in _GONE or token.lower in _STAYING else ():
+            yield Edge("STATE", start, end, Part(m.Is(key, (token.lower in _GONE,)), "state"), 0.93)
         if token.lower in _HEADS and start and tokens[start - 1].lower == "per":
             yield from (Edge("E", start, end, Measured(m.Col(key)), 0.9) for key in self.people[:3])
 
@@ -2110,6 +2133,18 @@ class Linker:
                     yield Edge("C", start, end, Noun(key=key), 0.99)
         if len(span) <= 2 and self.vocabulary.roles:
             yield from self._role_named(span, start, end)
+        if len(span) == 1 and any(c.isdigit() for c in lowers[0]):
+            # PM2.5 is a word of its own, whatever it is made of.
+            for key in self._written_as(lowers[0]):
+                yield from self._column(key, 1.0, start, end)
+        if len(span) == 1 and span[0].kind == "word":
+            # Overtime is what a column calls OverTime.
+            for key in self.spelled.get(lowers, ()):
+                if len(self.vocabulary.columns[key].parts) > 1:
+                    yield from self._column(key, 0.97, start, end)
+                    if start and tokens[start - 1].lower in _AT_WORK and self.vocabulary.column(key).role is Role.FLAG:
+                        # To work overtime says no more than overtime does.
+                        yield Edge("STATE", start - 1, end, Part(m.Is(key, (True,)), "state"), 0.97)
         if 2 <= len(span) <= 3 and all(t.kind == "word" for t in span):
             for key in self.spelled.get(("".join(lowers),), ()):
                 yield from self._column(key, 0.97, start, end)
@@ -2146,6 +2181,7 @@ class Linker:
         stems = tuple(t.stem for t in span if not _is_small(t))
         for condition, score in self.gaps.get(stems, ()):
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
+        yield from self._by_amount(stems, start, end, before)
         yield from self._names(stems, lowers, start, end, one=one)
         if len(span) == 2 and (whole := stem("".join(lowers))) not in stems:
             # Policy holders are the policyholders.
@@ -2165,6 +2201,16 @@ class Linker:
         spelled = tuple(stem(lexicon.expanded(t.lower)) for t in span if not _is_small(t))
         if spelled != stems and not any((t.lower,) in lexicon.phrases() for t in span):
             yield from self._names(spelled, lowers, start, end, one=one)
+
+    def _by_amount(self, stems: tuple[str, ...], start: int, end: int, before: str) -> Iterator[Edge]:
+        """The biggest loan is that of the largest loan amount; how many loans there are is told by the rows that tell it."""
+        for key in self.amounted.get(stems, ()):
+            if any(score >= 0.86 for score, _ in self.vocabulary.tables_for(stems)[:1]):
+                return
+            if before == "many":
+                yield Edge("T", start, end, Noun(table=key.table), 0.8)
+            else:
+                yield Edge("M", start, end, Noun(key=key), 0.8)
 
     def _headed(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
         """A payment method is the method, where nothing says what else the word before it may be."""
@@ -2251,7 +2297,8 @@ class Linker:
             for score, table in self.vocabulary.tables_for(stems[:1])[:1]:
                 if score >= 0.97 and not any(s >= 0.85 for s, _ in self.vocabulary.columns_for(stems)[:1]):
                     yield Edge("T", start, end, Noun(table=table), 0.93)
-        if len(stems) == 2 and len(lowers) == 2 and lowers[1] in _GROUPED:
+        whole_name = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
+        if len(stems) == 2 and len(lowers) == 2 and lowers[1] in _GROUPED and not whole_name:
             # An age group is one of the ages, where these are told in groups.
             for score, key in self.vocabulary.columns_for(stems[:1])[:2]:
                 if score >= 0.97 and self.vocabulary.column(key).distinct <= 40:
@@ -2266,7 +2313,6 @@ class Linker:
         measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), MOST))
         # Words that operate or measure name something only where a name is nearly theirs.
         least = 0.9 if operating or (len(lowers) == 1 and (measuring or lowers[0] in _NO_NAMES)) else 0.0
-        column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
         valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
@@ -2280,7 +2326,7 @@ class Linker:
             called_after = self.vocabulary.figure_of(table)
             if called_after is not None and self.vocabulary.tables[table].parts == stems:
                 score -= 0.35
-            if score < 0.8 and column_called:
+            if score < 0.8 and whole_name:
                 # Tenants are the column called so before they are the rows of another table of people.
                 score -= 0.3
             if score < 0.9 and len(stems) == 1 and stems[0] in PERSON_WORDS and self._who_is(stems, table):
@@ -2683,9 +2729,15 @@ class Linker:
             if category == "M" and self._numbers_its_rows(key, column):
                 continue
             yield Edge(category, start, end, noun, score * factor * weak)
+        if score >= 0.72 and (yes := said_yes(column)) is not None:
+            yield Edge("STATE", start, end, Part(m.Is(key, (yes,)), "state"), score)
         if column.type is Type.TEXT and column.distinct == len(column.values) == 1 and column.missing and score >= 0.9:
             # A mark beside blanks is a yes: those are protected that have an order for it.
             yield Edge("V", start, end, Values(key, column.values), score)
+
+    def _written_as(self, word: str) -> list[ColumnKey]:
+        """The columns that are called by a word with digits in it."""
+        return self.written.get(plain(word), [])
 
     def _numbers_its_rows(self, key: ColumnKey, column: Column) -> bool:
         """True for a code called as the rows are: the lots of an auction go by their numbers, which nobody adds up."""
@@ -2934,7 +2986,9 @@ class Linker:
             if stem(word) in words.parts:
                 # Most hired: of the hires there are most.
                 yield Edge("TOPX", start, end, (Top(up, counts=True), Counted(Noun(table=name))), 0.86)
-        if word in _OFTEN or (word.endswith("ed") and word not in lexicon.verbs()):
+        # The most polluted has most of what pollutes, and says nothing of how many rows there are.
+        doing = word.endswith("ed") and word not in lexicon.verbs() and stem(word) not in lexicon.troubles()
+        if word in _OFTEN or doing:
             yield Edge("SUP", start, end, Top(up, counts=True), 0.8 if word in _OFTEN else 0.7)
 
     def _ages(self) -> Iterator[tuple[float, m.Expr]]:
@@ -3274,7 +3328,9 @@ class Linker:
                 continue
             if not capital and is_common(token.stem) and not few and column.role not in (Role.CATEGORY, Role.PLACE):
                 continue
-            if len(values) > 0.5 * max(column.distinct, 1) and not capital:
+            # Darkness is that of every kind, where the values begin with it and others do not.
+            begun = few and len(values) < column.distinct and all(word_stems(v)[:1] == (token.stem,) for v in values)
+            if len(values) > 0.5 * max(column.distinct, 1) and not capital and not begun:
                 continue
             if not capital and any(s >= 0.95 for s, _ in self.vocabulary.columns_for((token.stem,))[:1]):
                 # The plants are those of the column called so, and no part of a grower's name.
@@ -3704,6 +3760,9 @@ class Linker:
                     for likeness, key in self.vocabulary.columns_of_ideas(_LASTING, numeric=True)[:3]:
                         parts = set(self.vocabulary.columns[key].parts)
                         timed = bool(parts & _SPELLS) or (key in self.united and self.united[key].family == "time")
+                        if any(self._says(last, words) for _, (_, last) in self.pairs) and not parts & set(words):
+                            # How long decisions take runs until they are made, and is no term of anything.
+                            likeness -= 0.15
                         if self.vocabulary.column(key).role is not Role.MONEY and (timed or not self._lasts(key.table)):
                             yield Edge("LEN", start, start + size, Measured(m.Col(key)), likeness + 0.1 * timed)
                 break
@@ -4591,7 +4650,22 @@ _REASONS = frozenset(stem(w) for w in ["reason", "cause", "why"])
 _SOONER = frozenset(["later", "earlier", "sooner", "older", "newer", "in"])
 _LASTED: dict[str, m.LengthUnit] = {"hours": "hours", "minutes": "minutes", "days": "days"}
 _GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
-_GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
+_GROUPED = frozenset(
+    [
+        "group",
+        "groups",
+        "bracket",
+        "brackets",
+        "band",
+        "bands",
+        "class",
+        "classes",
+        "level",
+        "levels",
+        "category",
+        "categories",
+    ]
+)
 _OF_RATINGS = frozenset(stem(w) for w in ["rating", "blank", "answer", "statement", "score", "unanswered", "missing"])
 _BLANK = frozenset(["blank", "blanks", "missing", "empty", "unanswered", "skipped"])
 _ANSWERS = frozenset(["answers", "answer", "ratings", "responses", "replies", "items", "statements", "scores"])
@@ -4631,7 +4705,50 @@ _SPENT = frozenset(
 )  # fmt: skip
 _STRICTLY = frozenset(["over", "above", "older", "more"])
 _SWIFT = {"fastest": True, "quickest": True, "slowest": False}
-_PER_HEAD = frozenset(stem(w) for w in ["percap", "percapita", "capita"])
+_LOST = frozenset(
+    stem(w) for w in ["churn", "churned", "attrition", "exited", "left", "departed", "resigned", "leaver", "quit"]
+)
+_GONE = frozenset(
+    [
+        "left",
+        "lose",
+        "loses",
+        "losing",
+        "leave",
+        "leaves",
+        "leaving",
+        "lost",
+        "quit",
+        "quits",
+        "gone",
+        "departed",
+        "leavers",
+    ]
+)
+_STAYING = frozenset(
+    ["stay", "stays", "stayed", "staying", "remained", "remain", "retain", "retained", "keep", "kept", "stayers"]
+)
+_AT_WORK = frozenset(["work", "works", "worked", "working", "do", "does", "did", "doing"])
+_AMOUNTS = frozenset(["amount", "amt", "value"])
+_NO_ROWS = frozenset(
+    [
+        "total",
+        "net",
+        "gross",
+        "tax",
+        "vat",
+        "discount",
+        "unit",
+        "average",
+        "paid",
+        "due",
+        "tip",
+        "market",
+        "book",
+        "line",
+    ]
+)
+"""What an amount may be called that no rows are."""
 _RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "movements"])
 _ENDMOST: dict[str, Literal["min", "max"]] = {
     "first": "min", "earliest": "min", "last": "max", "latest": "max", "recent": "max"

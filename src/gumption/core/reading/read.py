@@ -52,7 +52,7 @@ from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import MOST, Linker
 from gumption.core.reading.looking import all_looks, look_of, main_table
 from gumption.core.reading.lowering import plan_of
-from gumption.core.reading.meaning import Aggregated, Ask, Col, ColumnKey, PartOf, parts
+from gumption.core.reading.meaning import Aggregated, Ask, Col, ColumnKey, Is, PartOf, parts
 from gumption.core.reading.measuring import by_other_figures
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.refer import referring
@@ -244,6 +244,8 @@ def _tables_of(value: object) -> set[str]:
 def _is_vague(said: set[str], words: list[Edge], ask: Ask) -> bool:
     """True where the best or the worst is asked for, and no word says by what; a month is best by its total."""
     told = "by" in said or any(word.category in _MEASURES for word in words)
+    # A rate of those that something holds for is said, however it ranks.
+    told = told or any(isinstance(p, Is) for p in parts(ask.quantities))
     timed = bool(ask.groups) and all(isinstance(g, PartOf) for g in ask.groups)
     return bool(_JUDGING & said) and not told and not timed
 

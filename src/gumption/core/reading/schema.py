@@ -65,6 +65,7 @@ _OF_PEOPLE = frozenset(
 )  # fmt: skip
 _FORCE = frozenset(stem(w) for w in ["active", "workforce", "labour", "labor"])
 _WORKING = frozenset(stem(w) for w in ["unemployed", "employed", "jobless"])
+_FAR_GONE = (stem("mileage"),)
 _LEAST_METERED = 3000
 """What no meter stands at for long: the mileage of one journey is less, and so is a mark in reading."""
 _BOUNDS = frozenset(
@@ -253,6 +254,8 @@ class Nouns:
 
     def _told_by(self, table: str) -> m.Col | None:
         found = self.catalogue.table(table)
+        if found.key is not None and self._is_called_as_its_rows(ColumnKey(table, found.key.name)):
+            return None
         for column in found.columns[:4]:
             key = ColumnKey(table, column.name)
             if column == found.key or column.role is Role.IDENTIFIER or not self.tells_rows(key):
@@ -261,6 +264,12 @@ class Nouns:
             if spoken and all(len(v) <= _LONGEST_NAME for v in column.values):
                 return m.Col(key)
         return None
+
+    def _is_called_as_its_rows(self, key: ColumnKey) -> bool:
+        """True for a column of words that is called as the rows of its table are: the country of countries."""
+        words = [v for v in self.column(key).values if v[:1].isupper() and v[1:2].islower()]
+        same = self.vocabulary.columns[key].parts == self.vocabulary.tables[key.table].parts
+        return same and 2 * len(words) > len(self.column(key).values)
 
     def names_rows(self, key: ColumnKey) -> bool:
         """True for a column whose every value is one row of its table."""
@@ -638,7 +647,8 @@ class Nouns:
         """True for what a meter stands at: a reading, that grows with what is used."""
         column = self.column(key)
         stood = not column.type.is_number or float(column.high or 0) > _LEAST_METERED
-        return set(self.vocabulary.columns[key].parts) <= _METERS and column.aggregate is None and stood
+        called = set(self.vocabulary.columns[key].parts) <= _METERS and column.aggregate is None and stood
+        return called and any(c.type.is_time for c in self.catalogue.table(key.table).columns)
 
     def group(self, noun: Noun) -> m.Expr | None:
         """What a noun is grouped by."""
@@ -694,6 +704,8 @@ class Nouns:
                 if self.is_meter(key):
                     # What a meter stands at is not added up.
                     return "max"
+                # How far a car for sale has gone is its own, where no day is told on which it stood so.
+                averaged = averaged or (words.parts == _FAR_GONE and column.aggregate is None)
                 return "mean" if averaged or shared else column.default_aggregate
             case m.AsAt(value=key):
                 return self.function(m.Col(key))

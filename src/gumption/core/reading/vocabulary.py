@@ -107,6 +107,10 @@ KIND_WORDS = frozenset(
 _TELLING_ROLES = frozenset([Role.IDENTIFIER, Role.LINK, Role.CODE])
 _MARKED = frozenset(["score", "mark", "marks", "test", "result", "grade", "exam", "points"])
 _MARKS = frozenset(stem(w) for w in _MARKED)
+FOR_A_HEAD = frozenset(stem(w) for w in ["capita", "percapita", "percap", "head", "person", "inhabitant"])
+"""What a column is called, or a question asks for, that stands for each person."""
+CAPITA = frozenset(stem(w) for w in ["capita", "percapita", "percap"])
+_PER = frozenset([stem("per")])
 _OF_MONEY = frozenset(stem(w) for w in ["value", "money"])
 _IN_STOCK_PARTS = frozenset(["stock", "soh", "inventory"])
 """Of so many in stock, the value is no number."""
@@ -117,7 +121,7 @@ INCOME_WORDS = frozenset(
     stem(w) for w in ["sales", "sale", "revenue", "turnover", "income", "takings", "earned", "earnings", "raised"]
 )
 SPENDING_WORDS = frozenset(stem(w) for w in ["spend", "spending", "spent", "cost", "costs", "outlay", "expenditure"])
-COST_PARTS = frozenset(stem(w) for w in ["cost", "costs", "spend", "expense", "expenses", "wage", "salary"])
+COST_PARTS = frozenset(stem(w) for w in ["cost", "cogs", "costs", "spend", "expense", "expenses", "wage", "salary"])
 INCOME_PARTS = frozenset(stem(w) for w in ["revenue", "income", "sales", "sale", "turnover", "takings"])
 OUTGOING = frozenset(
     stem(w)
@@ -1209,6 +1213,11 @@ class Vocabulary:
                     (s if k in called or set(span) & {*w.parts, *w.described} or span in w.synonyms else 0.9 * s, k)
                     for s, k, w in own
                 ]
+            if set(span) & (FOR_A_HEAD if len(span) > 1 else CAPITA):
+                # What is asked for each person is no other thing that stands for each person.
+                subject = set(span) - FOR_A_HEAD - _PER
+                held = {k: {*self.columns[k].parts, *self.columns[k].described} - FOR_A_HEAD for _, k in scored}
+                scored = [(s, k) for s, k in scored if any(related(w, h) for w in subject for h in held[k])]
             if len(span) > 1 and (subject := set(span) - _MARKS) != set(span):
                 # The reading score is the mark in reading, and not the maths score.
                 marked = [(s, k, {*self.columns[k].parts, *self.columns[k].full}) for s, k in scored]
@@ -1498,3 +1507,20 @@ def _described_score(span: tuple[str, ...], described: tuple[str, ...]) -> float
     exact = sum(w in described for w in span) / len(span)
     first = 0.06 if span[0] == described[0] else 0.0
     return min(0.9, 0.4 + 0.4 * len(span) / len(described) + 0.14 * exact + first)
+
+
+_YES = frozenset(["yes", "y"])
+_NO = frozenset(["no", "n", "not"])
+_NO_ANSWER = frozenset(["unknown", "n/a", "na", "don't know", "refused", "maybe", "partly", "pending", "-"])
+_MOST_ANSWERS = 5
+"""Values of a column that says yes, no, or why neither."""
+
+
+def said_yes(column: Column) -> str | None:
+    """The yes of a column of words that holds it beside a no and what else there may be no answer by: no internet there."""
+    if column.type is not Type.TEXT or not 2 < column.distinct == len(column.values) <= _MOST_ANSWERS:
+        return None
+    yes = [v for v in column.values if v.lower() in _YES]
+    rest = [v.lower() for v in column.values if v not in yes]
+    no = all(v.split()[0] in _NO or v in _NO_ANSWER for v in rest if v)
+    return yes[0] if len(yes) == 1 and no and _NO & set(rest) else None

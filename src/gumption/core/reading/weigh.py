@@ -13,7 +13,7 @@ from gumption.core.reading.derived import KINDS
 from gumption.core.reading.flow import event_time, is_of_other_rows, lowest_table
 from gumption.core.reading.judgement import ranked_score
 from gumption.core.reading.schema import Nouns, tables_of
-from gumption.core.reading.vocabulary import is_yearly
+from gumption.core.reading.vocabulary import is_yearly, said_yes
 
 
 def weighed(candidate: Candidate, nouns: Nouns) -> Candidate:
@@ -128,6 +128,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 isinstance(c, m.Is) and c.column == key and len(c.values) == 1 for c in ask.where
             ):
                 # Of one grade there is one grade: whoever got the most has most rows of it.
+                found.append(("different ones of one", 1.5))
+            case m.Aggregated(function="distinct", expr=m.Col(key=key)) if said_yes(nouns.column(key)) is not None:
+                # How many have it asks for those of whom it is said, and not for how many answers there are.
                 found.append(("different ones of one", 1.5))
             case m.Aggregated(function=function, expr=m.Col(key=key)):
                 column = nouns.column(key)

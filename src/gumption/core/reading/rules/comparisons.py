@@ -294,6 +294,16 @@ def _more_often_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (versus, Shared(None, condition)) if versus is not None else None
 
 
+def _more_so_than_the_rest(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether seniors are more likely to leave: what share of them does, beside that of all others."""
+    told = [p for p in parts if isinstance(p, Part) or (isinstance(p, Noun) and p.key is not None)]
+    so, such = told[-1], next((p for p in told[:-1] if isinstance(p, Part)), None)
+    condition = so.condition if isinstance(so, Part) else m.Is(so.key, (True,)) if so.key is not None else None
+    if such is None or such.kind == "time" or condition is None or such.condition == condition:
+        return None
+    return Shared(None, condition), Grouped(m.Test(such.condition))
+
+
 def _on_the_one_before(span: Span) -> Versus | None:
     """A period held against the one of the same length before it."""
     days = days_of(span)
@@ -1151,6 +1161,19 @@ RULES = (
             (
                 f"{_IS} K C|T|U? more|less often|frequently|likely K|F than K C|T|U|ones|those?",
                 "are dogs more often overdue than cats",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _more_so_than_the_rest(p), (example,), weight=0.8)
+        for likely, said in (("more|less likely|often|inclined|prone to|be|have|get|been?", "more likely to be"),)
+        for pattern, example in (
+            (f"{_IS} K T? {likely} F|STATE", f"are dogs {said} overdue"),
+            (f"{_IS} T HAVING|in|on|from|who|that? K {likely} F|STATE", f"are visits of dogs {said} overdue"),
+            (f"{_IS} K T? F|STATE more|less often|frequently|likely?", "are dogs overdue more often"),
+            (
+                f"{_IS} T HAVING|in|on|from|who|that? K F|STATE more|less often|frequently|likely?",
+                "are visits of dogs overdue less",
             ),
         )
     ),

@@ -2178,6 +2178,7 @@ RULES = (
             ("HAVING F or F", _flags(m.Any), "with attended or vaccinated"),
         )
     ),
+    Rule("K", "WITHOUT STATE", lambda _, s: _not(s), ("without closed",), weight=0.1),
     Rule("K", "WITHOUT F", lambda _, n: _flag(n, False), ("without attended",), weight=0.15),
     # text
     Rule("K", "C CONTAINS QUOTED", lambda n, _, t: _says("contains")(n, t), ("name containing 'x'",), weight=0.2),
@@ -3040,7 +3041,8 @@ RULES = (
                 0.72,
             ),
             ("NPX", f"{word}|{word}-time T|C", f"{word} visits", 0.25),
-            ("K", f"{word} ones|one|only", f"{word} ones", 0.72),
+            ("NPX", f"{word} time T", f"{word} time visits", 0.9),
+            ("K", f"{word} ones|one|only|time", f"{word} ones", 0.72),
         )
     ),
     Rule("K", "overnight|night-time", lambda: _part_of_day(*_PARTS_OF_DAY[3][1:]), ("overnight",), weight=0.6),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import get_args
 
 from gumption.core.model.wish import ChartWish
@@ -18,6 +19,7 @@ from gumption.core.reading.pieces import (
     Part,
     Rated,
     Shared,
+    Top,
     Values,
     Worked,
     as_counted,
@@ -220,6 +222,24 @@ def _done_so(*parts: object) -> Shared | None:
 
 def _both(one: Part, two: Part) -> bool:
     return isinstance(one, Part) and isinstance(two, Part) and two.kind != "time" and one != two
+
+
+def _most_often(noun: Noun, descending: bool) -> tuple[Top, Shared] | None:
+    """The highest churn is where the largest share of all has left, and not where most of them are."""
+    if noun.key is None:
+        return None
+    return Top(descending), Shared(None, m.Is(noun.key, (True,)))
+
+
+def _rate_among(state: Noun | Part, rest: Sequence[object]) -> tuple[object, ...] | None:
+    """The share of those that a state holds for among such rows: the rows told, and what is told of them."""
+    condition = (
+        state.condition if isinstance(state, Part) else m.Is(state.key, (True,)) if state.key is not None else None
+    )
+    such = [p for p in rest if isinstance(p, Part)]
+    if condition is None or any(p.kind == "time" or p.condition == condition for p in such):
+        return None
+    return Shared(next((n for n in rest if isinstance(n, Noun)), None), condition), *such
 
 
 def _each_share(one: Values, two: Values) -> tuple[object, ...] | None:
@@ -481,6 +501,31 @@ RULES: tuple[Rule, ...] = (
         ("attended rate",),
         weight=0.15,
     ),
+    *(
+        Rule("SHRX", pattern, lambda state, *rest: _rate_among(state, rest), (example,), weight=0.7)
+        for among, said in (("rate|rates of|for|among|amongst|in|with|within the|our|all|your?", "rate of"),)
+        for pattern, example in (
+            (f"F|STATE {among} K", f"attended {said} French"),
+            (f"F|STATE {among} K T", f"attended {said} French owners"),
+            (f"F|STATE {among} K K", f"attended {said} French overdue"),
+            (f"F|STATE {among} K K T", f"attended {said} French overdue owners"),
+            (f"F|STATE {among} T HAVING|in|on|from|without|who|that? K", f"attended {said} owners in France"),
+        )
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"{words} level|levels|share|of|for? F rate|rates?",
+            lambda n, u=up: _most_often(n, u),
+            (example,),
+            weight=0.7,
+        )
+        for words, up, example in (
+            ("highest|greatest|biggest|largest", True, "highest attended"),
+            ("best", True, "best attended"),
+            ("lowest|smallest|least|worst", False, "worst attended"),
+        )
+    ),
     Rule(
         "SHR",
         "rate of K",
@@ -676,7 +721,8 @@ RULES: tuple[Rule, ...] = (
             ("one|1 T in how many is|are|was|were K", "one visit in how many is Dog"),
         )
     ),
-    Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.15),
+    Rule("SHR", "E share|shares", lambda e: _of(e), ("fee share",), weight=0.3),
+    Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.4),
     Rule("SHR", "K SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dog share of fee",), weight=0.15),
     Rule("Q", "how complete is|are C|D|M", lambda n: _share_known(n), ("how complete is breed",), weight=0.35),
     Rule("Q", "completeness|coverage of C|D|M", lambda n: _share_known(n), ("completeness of breed",), weight=0.35),
