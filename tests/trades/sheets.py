@@ -137,6 +137,98 @@ def _polls() -> Files:
     return {"results.csv": file_of(["year", "constituency", "party", "votes"], rows)}
 
 
+def _order_lines() -> Files:
+    """Lines of orders with what each brought in and left."""
+    names = [f"{first} {last}" for first in ("Ann", "Bob", "Cara") for last in ("Adams", "Brook", "Cole")]
+    rows = []
+    for n in range(150):
+        ordered, who, region = _day(700), R.choice(names), R.choice(["West", "East"])
+        sent = ordered + dt.timedelta(R.randint(0, 7))
+        for product in R.sample(["Chair", "Desk", "Lamp", "Paper"], R.randint(1, 3)):
+            sales = R.randint(500, 90_000) / 100
+            rows.append(
+                [len(rows) + 1, f"OR-{n}", ordered, sent, who, region, product, sales, R.randint(1, 9),
+                 round(sales * R.uniform(-0.2, 0.4), 2)]
+            )  # fmt: skip
+    heads = "Row ID,Order ID,Order Date,Ship Date,Customer Name,Region,Product Name,Sales,Quantity,Profit"
+    return {"orders.csv": file_of(heads.split(","), rows)}
+
+
+def _queries() -> Files:
+    """Tickets with when they came, were first answered and done with."""
+    rows = []
+    for n in range(250):
+        came = dt.datetime(2026, 1, 1) + dt.timedelta(minutes=R.randint(0, 400_000))
+        done = R.random() < 0.8
+        rows.append(
+            [f"Q{n}", f"{came:%Y-%m-%d %H:%M}", f"{came + dt.timedelta(minutes=R.randint(3, 400)):%Y-%m-%d %H:%M}",
+             f"{came + dt.timedelta(hours=R.randint(5, 90)):%Y-%m-%d %H:%M}" if done else "",
+             "Closed" if done else "Open", R.choice(["Low", "High"]), R.choice(["Priya", "Sam"]), R.randint(1, 5)]
+        )  # fmt: skip
+    heads = "ticket,created_at,first_response_at,resolved_at,status,priority,agent,csat"
+    return {"tickets.csv": file_of(heads.split(","), rows)}
+
+
+def _account() -> Files:
+    rows, balance = [], 900.0
+    for n in range(300):
+        paid = n % 15 == 0
+        amount = 2100.0 if paid else -R.randint(300, 12_000) / 100
+        balance = round(balance + amount, 2)
+        kind = "Salary" if paid else R.choice(["Groceries", "Rent", "Eating out"])
+        rows.append([f"{_FIRST + dt.timedelta(2 * n):%d/%m/%Y}", R.choice(["METRO", "CAFE"]), kind, amount, balance])
+    return {"transactions.csv": file_of(["Date", "Description", "Category", "Amount", "Balance"], rows)}
+
+
+def _plots() -> Files:
+    rows = [
+        [f"{n} {R.choice(['Elm', 'Oak'])} Road", R.choice(["Detached", "Semi", "Terraced", "Flat"]), R.randint(1, 5),
+         R.choice(["Freehold", "Leasehold"]), _day(), R.randint(90, 900) * 1000, R.randint(35, 220)]
+        for n in range(1, 251)
+    ]  # fmt: skip
+    heads = ["Address", "Type", "Bedrooms", "Tenure", "Sale date", "Price", "Area sqm"]
+    return {"sales.csv": file_of(heads, rows)}
+
+
+def _batches() -> Files:
+    rows = [
+        [f"B{n:03}", R.choice(["L1", "L2"]), R.choice(["Cap", "Jar"]), _day(), (made := R.randint(800, 2000)),
+         R.randint(0, made // 20), R.choice([0, 0, 12, 45])]
+        for n in range(250)
+    ]  # fmt: skip
+    heads = "batch_no,line,product,produced_on,units_produced,units_rejected,downtime_min"
+    return {"batches.csv": file_of(heads.split(","), rows)}
+
+
+def _sessions() -> Files:
+    rows = [
+        [n, R.randint(1, 120), _day(), R.choice(["mobile", "desktop"]), R.choice(["organic", "paid"]), R.randint(1, 20),
+         R.choice([0, 0, 0, 1])]
+        for n in range(400)
+    ]  # fmt: skip
+    heads = "session_id,user_id,started,device,source,pages,converted"
+    return {"sessions.csv": file_of(heads.split(","), rows)}
+
+
+def _gifts() -> Files:
+    givers = [[n, f"Giver {n}", R.choice(["Ely", "Wells"])] for n in range(1, 61)]
+    gifts = [
+        [n, R.randint(1, 55), _day(), R.choice([5, 20, 100]), R.choice(["Spring", "Winter"])] for n in range(1, 301)
+    ]
+    return {
+        "donors.csv": file_of(["donor_id", "name", "town"], givers),
+        "donations.csv": file_of(["donation_id", "donor_id", "donation_date", "amount", "campaign"], gifts),
+    }
+
+
+def _hours() -> Files:
+    rows = [
+        [R.choice(["Amy Lin", "Ben Cho"]), _day(), R.choice(["Orchid", "Basalt"]), R.choice([1, 2, 7.5]), _yes(0.7)]
+        for _ in range(300)
+    ]
+    return {"timesheets.csv": file_of(["Employee", "Date", "Client", "Hours", "Billable"], rows)}
+
+
 SHEETS: dict[str, Files] = {
     "subscribers": _subscribers(),
     "leavers": _leavers(),
@@ -147,4 +239,12 @@ SHEETS: dict[str, Files] = {
     "advances": _advances(),
     "air": _air(),
     "polls": _polls(),
+    "lines of orders": _order_lines(),
+    "queries": _queries(),
+    "account": _account(),
+    "plots": _plots(),
+    "batches": _batches(),
+    "sessions": _sessions(),
+    "gifts": _gifts(),
+    "hours": _hours(),
 }

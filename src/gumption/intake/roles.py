@@ -353,7 +353,7 @@ def _parts_of(name: str) -> tuple[str, ...]:
 
 
 _ADDED_UP = frozenset(
-    ["worked", "spent", "hours", "overtime", "total", "played", "taught", "flown", "driven", "trained"]
+    ["worked", "spent", "hours", "overtime", "total", "played", "taught", "flown", "driven", "trained", "downtime"]
 )
 """Words of lengths of time that are added up; others are averaged."""
 _TIME_LOGS = frozenset(
@@ -489,6 +489,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             logged = bool({*parts_of(table)} & _TIME_LOGS and known & _LASTING)
             if logged and not (known - {"time", "duration", "minutes"}) & (_SCORE | _RATE | _MONEY):
                 # The durations in a log of time worked are added up.
+                return Role.QUANTITY
+            if known & {"downtime"} and not known & _RATE:
+                # What was lost is added up.
                 return Role.QUANTITY
             if column.type is Type.DURATION and not known & _ADDED_UP:
                 return Role.SCORE

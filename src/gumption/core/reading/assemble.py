@@ -28,7 +28,7 @@ from gumption.core.reading.besides import (
     with_their_counts,
 )
 from gumption.core.reading.changes import is_time
-from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, may_be_stock, trade
+from gumption.core.reading.derived import DECIDED, DOCKETS, PROMISED, is_birth, may_be_stock, trade
 from gumption.core.reading.ends import over_time, unit_of
 from gumption.core.reading.flow import event_time, is_since, last_day, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves, pieces_of
@@ -83,7 +83,7 @@ from gumption.core.reading.pieces import (
 from gumption.core.reading.planned import came as plan_came
 from gumption.core.reading.planned import is_plan
 from gumption.core.reading.rules.groups import comes_again
-from gumption.core.reading.schema import KIND_ROLES, PAYING, STUFF, Nouns, tables_of
+from gumption.core.reading.schema import GROUND, KIND_ROLES, PAYING, STUFF, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, unit_span
 from gumption.core.reading.tokens import CURRENCIES, Token, stem
@@ -173,6 +173,8 @@ _DONE = frozenset(
     ]
 )  # fmt: skip
 """Ends of what is the better the sooner it is over."""
+_LINES = frozenset(stem(w) for w in ["lines", "rows", "items", "products"])
+"""What the lines of an order are called, where they are meant and not the orders."""
 JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
 _JUDGED = JUDGING | {"top", "bottom"}
 _MANNER = frozenset(["via", "by", "at", "on", "in", "from", "to", "through"])
@@ -1686,7 +1688,7 @@ class Assembler:
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._as_it_stands(ask, draft)
             ask = self._of_one_row(self._those_counted(self._of_totals(ask), draft), draft)
-            ask = over_time_on_two_axes(with_ends_of_tiles(ask))
+            ask = over_time_on_two_axes(with_ends_of_tiles(self._by_their_orders(ask, draft)))
             ask = self._told_apart(with_their_counts(self._with_names(self._of_known(ask)), self.catalogue))
             yield Candidate(
                 ask,
@@ -4177,7 +4179,11 @@ class Assembler:
                 case Worked(quantity=quantity):
                     match quantity:
                         case m.OverGroups(quantity=m.Aggregated(function="sum", expr=expr), each=m.PartOf()) if (
-                            isinstance(expr, m.Given) or (expr is not None and self.nouns.function(expr) != "sum")
+                            expr is not None
+                            and (
+                                self.nouns.function(expr) != "sum"
+                                or (isinstance(expr, m.Given) and not self._is_paid(expr))
+                            )
                         ):
                             # The monthly average of a temperature is of each month's days, and of no sums.
                             draft.cost("sums of what is averaged", 1.0)
@@ -4495,7 +4501,9 @@ class Assembler:
                 # The total for a customer is that of what was theirs.
                 below = [t for t in self._happening_to(head) if self._happens(t)]
                 expr = next((e for t in below if (e := self.nouns.main_measure(t)) is not None), None)
-            if expr is None or not (nouns or function.main or draft.of(Part)):
+            # The total by campaign is that of the one figure that stands on what has campaigns.
+            alone = bool(draft.of(Grouped)) and isinstance(expr, m.Col) and self._is_its_only_figure(expr.key)
+            if expr is None or not (nouns or function.main or draft.of(Part) or alone):
                 continue
             for j, noun in draft.of(Noun):
                 if noun.table == head or noun.unknown:
@@ -4511,6 +4519,38 @@ class Assembler:
             draft.used.add(i)
             draft.cost("main measure", 0.2)
         return made
+
+    def _by_their_orders(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Who ordered ten times has ten orders, however many lines; an average per order is of what orders come to."""
+        key = self.nouns.docket(ask.head) if ask.head and not ask.lists else None
+        said = {stem(w) for w in draft.words}
+        if key is None or not said & DOCKETS:
+            return ask
+        orders = m.Aggregated("distinct", m.Col(key))
+        if ask.having and not said & _LINES:
+            found = m.replaced(ask, {m.Aggregated("count", table=ask.head): orders})
+            assert isinstance(found, m.Ask)
+            return found
+        match ask:
+            case m.Ask(
+                groups=(m.Col(key=by),), quantities=(m.Aggregated(function="mean", expr=m.Col() as figure),)
+            ) if (
+                by == key and {"per", "each", "every"} & {*draft.words} and self.nouns.column(figure.key).role.is_summed
+            ):
+                each = m.OverGroups("mean", m.Aggregated("sum", figure), m.Col(key))
+                return ask if ask.order or ask.limit is not None else ask.but(groups=(), quantities=(each,))
+            case _:
+                return ask
+
+    def _is_paid(self, expr: m.Expr) -> bool:
+        """True for sums of money, as what was spent is."""
+        return any(self.nouns.column(k).role is Role.MONEY for k in m.columns_in(expr))
+
+    def _is_its_only_figure(self, key: m.ColumnKey) -> bool:
+        """True for the only number on the rows of a table, or the only one that is money."""
+        measures = [c for c in self.catalogue.table(key.table).columns if c.is_measure]
+        money = [c for c in measures if c.role is Role.MONEY]
+        return [c.name for c in (money or measures)] == [key.column]
 
     def _is_counted_in_all(self, draft: Draft, place: int, function: Function, head: str) -> bool:
         """True for visits in total, where these are named alone, and are no sums of money."""
@@ -4581,6 +4621,19 @@ class Assembler:
         if self._is_the_price_of_one(top, bottom):
             # The price per bottle stands beside how many bottles there are.
             return dataclasses.replace(top, function="mean")
+        match top, bottom:
+            case (
+                m.Aggregated(function="median" | "max" | "min" as end, expr=m.Col(key=one) as price, percent=None),
+                m.Aggregated(function="sum", expr=m.Col(key=two) as size),
+            ) if one.table == two.table and GROUND & {*name_parts(two.column)}:
+                # The median price per square metre is the middle one of what each has.
+                return m.Aggregated(end, m.Arithmetic("/", price, size))
+            case m.Aggregated(function="mean", expr=m.Col(key=one) as price), m.Aggregated(expr=m.Col(key=two)) if (
+                one.table == two.table and GROUND & {*name_parts(two.column)}
+            ):
+                return m.Combined("/", m.Aggregated("sum", price), bottom)
+            case _:
+                pass
         if (
             isinstance(top, m.Aggregated)
             and top.expr is not None
@@ -4646,7 +4699,8 @@ class Assembler:
         if not isinstance(price, m.Col) or not isinstance(many, m.Col) or price.key.table != many.key.table:
             return False
         each = self.nouns.column(price.key).role is Role.SCORE and {"price", "each"} & {*name_parts(price.key.column)}
-        counted = name_parts(many.key.column)[-1] not in lexicon.units()
+        called = name_parts(many.key.column)
+        counted = called[-1] not in lexicon.units() and not GROUND & {*called}
         return bool(each) and counted and self.nouns.column(many.key).role is Role.QUANTITY
 
     def _are_rows_of(self, group: m.Expr, quantity: m.Quantity) -> bool:

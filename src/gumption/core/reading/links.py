@@ -481,6 +481,19 @@ class Linker:
             else e
             for e in found
         ]
+        ranked = {(e.end - 1, e.end) for e in found if e.category == "SUP" and e.value.by is not None}
+        # The most profitable has most profit, and not most of what is profitable.
+        found = _less_sure(found, 0.4, lambda e: e.category == "STATE" and (e.start, e.end) in ranked)
+        found.extend(self._until_the_first(found, tokens))
+        called = {
+            e.value.key: e.start for e in found if e.category == "C" and e.score >= 0.97 and isinstance(e.value, Noun)
+        }
+        # The yield by product is no other word for the product.
+        found = _less_sure(
+            found,
+            0.45,
+            lambda e: e.category == "C" and e.score < 0.8 and called.get(e.value.key, e.start) != e.start,
+        )
         found.extend(list(self._of_grades(found, tokens)))
         found.extend(list(self._open_then(found, tokens)))
         found.extend(list(self._ages_of_rows(found, tokens)))
@@ -926,6 +939,19 @@ class Linker:
         if denied and all(re.search(rf"\b{re.escape(said)}\b", str(v).lower()) for v in value.values):
             return dataclasses.replace(edge, start=edge.start - 1, score=max(edge.score, 0.93))
         return edge
+
+    @staticmethod
+    def _until_the_first(found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """The first response time runs until the first response, where a day is called so; the word ranks nothing."""
+        longer = []
+        for edge in found:
+            length = edge.value.expr if edge.category == "E" and isinstance(edge.value, Measured) else None
+            if not isinstance(length, m.Length) or not isinstance(length.end, m.Col) or not edge.start:
+                continue
+            before = tokens[edge.start - 1].lower
+            if before in ("first", "last") and before in name_parts(length.end.key.column):
+                longer.append(dataclasses.replace(edge, start=edge.start - 1, score=edge.score + 0.1))
+        return longer
 
     def _orders_of_lines(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """How many orders there were is how many of their numbers, and not of their lines."""
@@ -2200,7 +2226,10 @@ class Linker:
         # A name may be typed as it is written, in short.
         spelled = tuple(stem(lexicon.expanded(t.lower)) for t in span if not _is_small(t))
         if spelled != stems and not any((t.lower,) in lexicon.phrases() for t in span):
-            yield from self._names(spelled, lowers, start, end, one=one)
+            # A square metre is no place.
+            sized = lowers[-1] in lexicon.units()
+            named = self._names(spelled, lowers, start, end, one=one)
+            yield from (e for e in named if e.category in ("M", "E", "TIMES") or not sized)
 
     def _by_amount(self, stems: tuple[str, ...], start: int, end: int, before: str) -> Iterator[Edge]:
         """The biggest loan is that of the largest loan amount; how many loans there are is told by the rows that tell it."""

@@ -12,7 +12,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import meaning as m
 from gumption.core.reading import planned as plans
-from gumption.core.reading.derived import SOUND, SPOILED, billed_in_parts, spent_on, trade
+from gumption.core.reading.derived import SOUND, SPOILED, billed_in_parts, docket, spent_on, trade
 from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
@@ -310,6 +310,12 @@ class Nouns:
             came = self._came_of.get(main.key) if isinstance(main, m.Col) else None
             self._measures[table] = m.Col(came) if came is not None else main
         return self._measures[table]
+
+    def docket(self, table: str) -> ColumnKey | None:
+        """The number of the order that several rows of a table belong to."""
+        return self.catalogue.once(
+            "docket", table, lambda: docket(self.vocabulary, table, trade(self.vocabulary, table))
+        )
 
     def is_of_money(self, table: str, called: str = "") -> bool:
         """True for a table whose rows are sums of money: costs, payments, a budget; or are called such."""

@@ -276,7 +276,8 @@ _FLOWS = frozenset(
     stem(w)
     for w in [
         "spend", "spent", "spending", "expense", "outgoings", "income", "earnings", "revenue", "sales", "takings", "turnover", "donations",
-        "distance", "mileage", "km", "miles", "output", "production", "usage", "consumption", "rainfall", "receipts", "steps",
+        "distance", "mileage", "km", "miles", "output", "production", "usage", "consumption", "rainfall", "receipts", "steps", "hours",
+        "downtime", "overtime", "produced", "rejected", "footfall", "visitors", "calories", "units",
     ]
 )  # fmt: skip
 """What comes in or goes by from day to day, and is little to each row that tells of a part of it."""

@@ -26,6 +26,7 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, each_of
 from gumption.core.reading.times import MONTHS_IN, Span
+from gumption.core.reading.vocabulary import name_parts
 
 
 def _of(of: Noun | Measured) -> Shared:
@@ -222,6 +223,15 @@ def _done_so(*parts: object) -> Shared | None:
 
 def _both(one: Part, two: Part) -> bool:
     return isinstance(one, Part) and isinstance(two, Part) and two.kind != "time" and one != two
+
+
+_SHARES = frozenset(["pct", "percent", "percentage", "share", "rate", "ratio", "proportion"])
+
+
+def _share_of_all(of: Measured) -> Shared | None:
+    """The vote share is of all votes; what stands in a column of shares is one already."""
+    called = {part for key in m.columns_in(of.expr) for part in name_parts(key.column)}
+    return None if called & _SHARES else Shared(of)
 
 
 def _most_often(noun: Noun, descending: bool) -> tuple[Top, Shared] | None:
@@ -721,7 +731,7 @@ RULES: tuple[Rule, ...] = (
             ("one|1 T in how many is|are|was|were K", "one visit in how many is Dog"),
         )
     ),
-    Rule("SHR", "E share|shares", lambda e: _of(e), ("fee share",), weight=0.3),
+    Rule("SHR", "E share|shares", lambda e: _share_of_all(e), ("fee share",), weight=0.3),
     Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.4),
     Rule("SHR", "K SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dog share of fee",), weight=0.15),
     Rule("Q", "how complete is|are C|D|M", lambda n: _share_known(n), ("how complete is breed",), weight=0.35),
