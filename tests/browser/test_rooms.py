@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import base64
+import io
 import statistics
 import tempfile
 import time
 from pathlib import Path
 
+from python_calamine import CalamineWorkbook
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -289,6 +292,46 @@ class Rooms(Page):
         self.assertTrue(saved[0].startswith("number-of-visits-by-region.png data:image/png"), saved[0][:90])
         self.assertTrue(saved[1].startswith("number-of-visits-by-region.svg blob:"), saved[1][:90])
         self.assertTrue(saved[2].startswith("number-of-visits-by-region.py blob:"), saved[2][:90])
+
+    def test_9a_each_kind_of_chart_has_its_key(self) -> None:
+        kinds = {
+            "number of visits by month in 2025": "lab",
+            "number of visits by region and species": "hb",
+            "average fee and average wait by clinic": "db",
+            "fees of visits in October 2026": "gx",
+        }
+        for question, keys in kinds.items():
+            self.visit("ask")
+            self.type_question(question, Keys.ENTER)
+            self.see("Proof", "aside[aria-label=Proof]")
+            seen = {""}
+            for key in keys:
+                with self.subTest(f"{question}: {key}"):
+                    ActionChains(self.browser).key_down(Keys.ALT).send_keys(key).key_up(Keys.ALT).perform()
+                    WebDriverWait(self.browser, 30).until(lambda _, seen=frozenset(seen): self.drawing() not in seen)
+                    seen.add(self.drawing())
+
+    def test_9ab_a_question_branches_and_its_workbook_opens(self) -> None:
+        self.visit("ask")
+        self.type_question("visits by clinic", Keys.ENTER)
+        self.see("has the most visits", "[data-testid=finding]")
+        first = self.browser.current_url
+        for follow in ("only cats", "only dogs"):
+            self.browser.get(first)
+            self.see("has the most visits", "[data-testid=finding]")
+            self.type_question(follow, Keys.ENTER)
+            self.see(f"where species is {'Cat' if follow == 'only cats' else 'Dog'}", "section")
+            self.see(follow, "aside[aria-label=Trail]")
+        self.press("Save as …", "main")
+        link = self.browser.find_element(By.PARTIAL_LINK_TEXT, "XLSX").get_attribute("href")
+        content = self.browser.execute_async_script(
+            "const done = arguments[1]; fetch(arguments[0]).then(r => r.blob()).then(b => { const reader = new FileReader();"
+            "reader.onload = () => done(reader.result.split(',')[1]); reader.readAsDataURL(b); })",
+            link,
+        )
+        book = CalamineWorkbook.from_filelike(io.BytesIO(base64.b64decode(content)))
+        rows = book.get_sheet_by_index(0).to_python()
+        self.assertEqual(sum(len(r) > 1 and isinstance(r[1], float) for r in rows), 9, rows[:3])
 
     def test_9c_the_trail_is_searched_starred_and_tidied(self) -> None:
         self.visit("ask")

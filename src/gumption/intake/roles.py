@@ -353,7 +353,7 @@ def _parts_of(name: str) -> tuple[str, ...]:
 
 
 _ADDED_UP = frozenset(
-    ["worked", "spent", "hours", "overtime", "total", "played", "taught", "flown", "driven", "trained", "downtime"]
+    ["worked", "spent", "hours", "overtime", "total", "played", "taught", "flown", "driven", "trained"]
 )
 """Words of lengths of time that are added up; others are averaged."""
 _TIME_LOGS = frozenset(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import functools
+import math
 from collections.abc import Sequence
 from decimal import Decimal
 
@@ -116,12 +117,19 @@ def _number(value: int | float | Decimal, field: Field | None) -> str:
     if field and field.role is Role.MONEY:
         return _fixed(value, field, 2)
     size = abs(float(value))
-    text = _fixed(value, field, 0 if size >= 10000 else _fine(size, field) if size >= 1 else 4)
+    text = _fixed(value, field, 0 if size >= 10000 else _fine(size, field))
     return trimmed(text)
+
+
+_MOST_DIGITS = 9
+"""Digits behind the point at most: beyond them a computer's numbers are noise."""
 
 
 def _fine(size: float, field: Field | None) -> int:
     """Digits behind the point of numbers as large as that: rates are written with as many as they are quoted in."""
+    if size < 1:
+        # What is next to nothing is told by its first three digits, and is not nought.
+        return 4 if size >= 0.01 or size == 0 else min(2 - math.floor(math.log10(size)), _MOST_DIGITS)
     return 4 if field is not None and field.scale >= 4 and size < 100 else 2
 
 
@@ -179,4 +187,4 @@ def _digits(numbers: list[float], field: Field) -> int:
     sizes = [abs(v) for v in numbers if v]
     if sizes and max(sizes) >= 10_000 and min(sizes) >= 100:
         return 0
-    return _fine(max(sizes), field) if sizes and max(sizes) >= 1 else 4
+    return _fine(max(sizes), field) if sizes else 4

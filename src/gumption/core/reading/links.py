@@ -481,7 +481,7 @@ class Linker:
             else e
             for e in found
         ]
-        ranked = {(e.end - 1, e.end) for e in found if e.category == "SUP" and e.value.by is not None}
+        ranked = {(e.end - 1, e.end) for e in found if isinstance(e.value, Top) and e.value.by is not None}
         # The most profitable has most profit, and not most of what is profitable.
         found = _less_sure(found, 0.4, lambda e: e.category == "STATE" and (e.start, e.end) in ranked)
         found.extend(self._until_the_first(found, tokens))
@@ -492,7 +492,12 @@ class Linker:
         found = _less_sure(
             found,
             0.45,
-            lambda e: e.category == "C" and e.score < 0.8 and called.get(e.value.key, e.start) != e.start,
+            lambda e: (
+                e.category == "C"
+                and e.score < 0.8
+                and isinstance(e.value, Noun)
+                and called.get(e.value.key, e.start) != e.start
+            ),
         )
         found.extend(list(self._of_grades(found, tokens)))
         found.extend(list(self._open_then(found, tokens)))

@@ -1522,5 +1522,5 @@ def said_yes(column: Column) -> str | None:
         return None
     yes = [v for v in column.values if v.lower() in _YES]
     rest = [v.lower() for v in column.values if v not in yes]
-    no = all(v.split()[0] in _NO or v in _NO_ANSWER for v in rest if v)
+    no = all(v.split()[0] in _NO or v in _NO_ANSWER for v in rest if v.strip())
     return yes[0] if len(yes) == 1 and no and _NO & set(rest) else None
