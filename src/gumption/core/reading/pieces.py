@@ -516,3 +516,10 @@ class Marker:
 
     kind: str
     what: str = ""
+
+
+def said_of_each(said: Noun | Part) -> m.Condition | None:
+    """What a state, or the name of a column of yes and no, says of a row."""
+    if isinstance(said, Part):
+        return said.condition
+    return m.Is(said.key, (True,)) if said.key is not None else None

@@ -32,6 +32,7 @@ from gumption.core.reading.pieces import (
     Versus,
     Worked,
     as_counted,
+    said_of_each,
 )
 from gumption.core.reading.rules.groups import each_of
 from gumption.core.reading.rules.quantities import sums
@@ -287,7 +288,7 @@ def _more_often_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether more of the one are so than of the other: what share of each is."""
     told = [p for p in parts if isinstance(p, Part) or (isinstance(p, Noun) and p.key is not None)]
     one, so, two = (told[0], *[p for p in told[1:-1] if isinstance(p, (Part, Noun))][-1:], told[-1])
-    condition = so.condition if isinstance(so, Part) else m.Is(so.key, (True,)) if so.key is not None else None
+    condition = said_of_each(so)
     if not isinstance(one, Part) or not isinstance(two, Part) or condition is None:
         return None
     versus = _versus(one, two)
@@ -298,7 +299,7 @@ def _more_so_than_the_rest(parts: tuple[object, ...]) -> tuple[object, ...] | No
     """Whether seniors are more likely to leave: what share of them does, beside that of all others."""
     told = [p for p in parts if isinstance(p, Part) or (isinstance(p, Noun) and p.key is not None)]
     so, such = told[-1], next((p for p in told[:-1] if isinstance(p, Part)), None)
-    condition = so.condition if isinstance(so, Part) else m.Is(so.key, (True,)) if so.key is not None else None
+    condition = said_of_each(so)
     if such is None or such.kind == "time" or condition is None or such.condition == condition:
         return None
     return Shared(None, condition), Grouped(m.Test(such.condition))

@@ -23,6 +23,7 @@ from gumption.core.reading.pieces import (
     Values,
     Worked,
     as_counted,
+    said_of_each,
 )
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, each_of
 from gumption.core.reading.times import MONTHS_IN, Span
@@ -243,9 +244,7 @@ def _most_often(noun: Noun, descending: bool) -> tuple[Top, Shared] | None:
 
 def _rate_among(state: Noun | Part, rest: Sequence[object]) -> tuple[object, ...] | None:
     """The share of those that a state holds for among such rows: the rows told, and what is told of them."""
-    condition = (
-        state.condition if isinstance(state, Part) else m.Is(state.key, (True,)) if state.key is not None else None
-    )
+    condition = said_of_each(state)
     such = [p for p in rest if isinstance(p, Part)]
     if condition is None or any(p.kind == "time" or p.condition == condition for p in such):
         return None
