@@ -1,7 +1,8 @@
 """The first questions of a hundred trades, each with the reading that somebody in that trade would expect, and no doubt.
 
 The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
-with > follows on the one before. The long run asks all of them, the ordinary one every other.
+with > follows on the one before. The long run asks all of them, the ordinary one every other
+of every other trade.
 """
 
 from __future__ import annotations
@@ -81,8 +82,9 @@ def missed(trade: str) -> list[str]:
 
 class FirstQuestions(unittest.TestCase):
     def test_each_is_read_as_meant(self) -> None:
+        asked = list(FILES)[::STEP]
         with ProcessPoolExecutor(2) as pool:
-            for trade, wrong in zip(FILES, pool.map(missed, FILES), strict=True):
+            for trade, wrong in zip(asked, pool.map(missed, asked), strict=True):
                 with self.subTest(trade):
                     self.assertEqual(wrong, [])
 

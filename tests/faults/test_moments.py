@@ -15,7 +15,7 @@ import httpx
 
 from tests.faults.house import House
 
-MOMENTS = int(os.environ.get("GUMPTION_MOMENTS", "30"))
+MOMENTS = int(os.environ.get("GUMPTION_MOMENTS", "20"))
 """More in the long run, which sets it."""
 MOST_STOP_SECONDS = 5.0
 DISK = "700m"
