@@ -293,7 +293,7 @@ class Rooms(Page):
         self.assertTrue(saved[1].startswith("number-of-visits-by-region.svg blob:"), saved[1][:90])
         self.assertTrue(saved[2].startswith("number-of-visits-by-region.py blob:"), saved[2][:90])
 
-    def test_9a_each_kind_of_chart_has_its_key(self) -> None:
+    def test_9f_each_kind_of_chart_has_its_key(self) -> None:
         kinds = {
             "number of visits by month in 2025": {"b": "bars", "l": "line", "a": "area", "p": "pie"},
             "number of visits by region and species": {"h": "heat map", "b": "bars"},
@@ -311,7 +311,7 @@ class Rooms(Page):
                     self.see(name, "[aria-label='How it is drawn'] [aria-pressed=true]")
                     WebDriverWait(self.browser, 30).until(lambda _: self.drawing())
 
-    def test_9ab_a_question_branches_and_its_workbook_opens(self) -> None:
+    def test_9g_a_question_branches_and_its_workbook_opens(self) -> None:
         self.visit("ask")
         self.type_question("visits by clinic", Keys.ENTER)
         self.see("has the most visits", "[data-testid=finding]")
