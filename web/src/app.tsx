@@ -21,6 +21,9 @@ import { Tour } from "./ui/tour";
 const queries = () =>
   new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 60_000 } } });
 
+/* Milliseconds until it is asked again whether the questions worth asking are there. */
+const STILL_PREPARING = 1500;
+
 /** What is known of all workspaces; what is known of one is kept apart. */
 const ofAll = queries();
 
@@ -70,7 +73,11 @@ function OpenWorkspace({ place }: { place: InWorkspace | { room: "open"; workspa
 }
 
 function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: number } }) {
-  const workspace = useQuery({ queryKey: ["workspace"], queryFn: api.workspace });
+  const workspace = useQuery({
+    queryKey: ["workspace"],
+    queryFn: api.workspace,
+    refetchInterval: (q) => q.state.data?.preparing && STILL_PREPARING,
+  });
   const title = workspace.data?.title;
   const [keys, setKeys] = useState(false);
   useRefreshed(place.workspace);

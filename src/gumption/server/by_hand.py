@@ -92,6 +92,7 @@ def by_hand_out(
     return AnsweredOut(
         **asked,
         **worked_out(answered, draft).model_dump(),
+        goes_on=True,
         sure=1.0,
         lesson=None,
         terms=[],

@@ -121,6 +121,8 @@ class WorkspaceOut(BaseModel):
     as_of: dt.date
     rows: int
     tables: list[TableOut]
+    preparing: bool
+    """Whether examples of some of the tables are still being made."""
     relationships: list[Relationship]
     upload_limit: int
     folders: list[str]
@@ -511,6 +513,8 @@ class AnsweredOut(_Asked, WorkedOut):
     """An answer with its proof."""
 
     status: Literal["answered"] = "answered"
+    goes_on: bool
+    """True where the reading changes the question before it, False where the question stands on its own."""
     sure: float
     """The chance, 0 to 1, that the reading is what was meant."""
     lesson: LessonOut | None

@@ -459,6 +459,7 @@ def _answer_out(
     return AnsweredOut(
         **asked,
         **worked,
+        goes_on=reading.follows,
         sure=round(reading.trust, 2),
         lesson=lesson_out(reading.lesson) if reading.lesson else None,
         terms=[term_out(t) for t in reading.terms],

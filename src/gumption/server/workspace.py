@@ -610,6 +610,12 @@ class Workspace:
         """Questions worth asking of a table; none as long as they are still being made."""
         return self._loaded.examples.get(table.name, [])
 
+    @property
+    def preparing(self) -> bool:
+        """True as long as examples of some table are still to come."""
+        timer = self._timer
+        return bool(self._suggesting) or (timer is not None and timer.is_alive())
+
     def prepare(self) -> None:
         """Make the examples of all tables that have none, once changes have come to rest."""
         with self._preparing:

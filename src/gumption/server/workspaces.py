@@ -45,6 +45,7 @@ def _workspace_out(at: Room, shelf: Shelf) -> WorkspaceOut:
         as_of=workspace.as_of(),
         rows=sum(t.table.rows for t in tables),
         tables=tables,
+        preparing=workspace.preparing,
         relationships=list(workspace.catalogue.relationships),
         upload_limit=allowed.most_bytes,
         folders=[str(f) for f in allowed.folders],

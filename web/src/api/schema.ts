@@ -1650,6 +1650,8 @@ export interface components {
              * @enum {string}
              */
             status: "answered";
+            /** Goes On */
+            goes_on: boolean;
             /** Sure */
             sure: number;
             lesson: components["schemas"]["LessonOut"] | null;
@@ -3847,6 +3849,8 @@ export interface components {
             rows: number;
             /** Tables */
             tables: components["schemas"]["TableOut"][];
+            /** Preparing */
+            preparing: boolean;
             /** Relationships */
             relationships: components["schemas"]["Relationship"][];
             /** Upload Limit */

@@ -5,6 +5,7 @@ Everything here is only a proposal in words: whoever shows one reads it first, a
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
@@ -16,6 +17,7 @@ from gumption.core.reading.schema import Nouns, tables_of
 
 MOST_GROUPS = 40
 MANY_ROWS = 200
+_FILE = re.compile(r"(?i)^[a-z]+://|\.[a-z]{3,4}$")
 
 
 def worth_asking_of(table: Table, catalogue: Catalogue) -> Iterator[str]:
@@ -126,7 +128,12 @@ def categories(table: Table) -> list[Column]:
     """What rows are grouped by: kinds of which each has several rows, for most of a kind are no kind."""
     most = min(MOST_GROUPS, table.rows // 2)
     kinds = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= most]
-    return [c for c in kinds if "name" not in spoken(c.name).lower().split()]
+    return [c for c in kinds if "name" not in spoken(c.name).lower().split() and not _points_at_files(c)]
+
+
+def _points_at_files(column: Column) -> bool:
+    """True where the values are names or addresses of files, such as pictures, which group nothing by themselves."""
+    return bool(column.values) and all(_FILE.search(v) for v in column.values[:10])
 
 
 def above(table: Table, catalogue: Catalogue) -> list[Table]:

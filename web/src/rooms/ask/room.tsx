@@ -113,7 +113,9 @@ export function AskRoom({
     shown &&
     ask.mutate({
       question: shown.question,
-      follows: shown.follows ?? null,
+      // What was read on its own stays so, whatever its words are said to mean.
+      follows:
+        said.choice === undefined && shown.status === "answered" && !shown.goes_on ? null : (shown.follows ?? null),
       run: crypto.randomUUID(),
       said: { terms, asked_by: shown.id, ...said },
     });
@@ -217,7 +219,9 @@ const NoProof = ({ answer }: { answer: Answer | undefined }) => (
 /** What to ask first: questions made from the workspace's own columns. */
 function Starters({ workspace }: { workspace: Workspace }) {
   const [more, setMore] = useState(false);
-  const all = workspace.tables
+  // What happened, in the most rows, is asked about more than what it refers to.
+  const all = [...workspace.tables]
+    .sort((a, b) => b.table.rows - a.table.rows)
     .map((t) => ({ name: t.table.name, examples: t.examples }))
     .filter((t) => t.examples.length > 0);
   if (workspace.tables.length === 0) {

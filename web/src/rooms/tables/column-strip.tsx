@@ -61,7 +61,8 @@ function note(column: Column, table: TableEntry["table"]): string {
       : `${(100 * missing).toFixed(missing < 0.01 ? 1 : 0)}% missing`;
   if (column.distinct === rows) return "all different";
   if (column.type === "duration" && column.median != null) return `median ${duration(column.median)}`;
-  if (["integer", "decimal", "float"].includes(column.type) && column.median != null)
+  const measured = !["identifier", "link", "code"].includes(column.role);
+  if (measured && ["integer", "decimal", "float"].includes(column.type) && column.median != null)
     return `median ${numberWords(column.median, 2)}`;
   return `${whole(column.distinct ?? 0)} different`;
 }
