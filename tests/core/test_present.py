@@ -115,6 +115,8 @@ class Answers(unittest.TestCase):
             "cumulative distribution of rating": "69.2% are up to 4, and 100.0% up to 5.",
             "cumulative share of fee by reason": "The first 3 of 12 make up 50.6%, and the first 7 of 12 make up 87.5%.",
             "running total of fee by month": "Total fee net comes to 4,015,683.23 by October 2026.",
+            "visits by year after 2024": "2025 has the most visits, 16,885; 2026, which is not whole, has ",
+            "visits by year": "2025 has the most visits, 16,885; the fewest of the 2 that are whole is 2024 with ",
             "average fee of visits after 2030": "The average fee net cannot be worked out: no values are left.",
         }
         for question, start in cases.items():

@@ -21,6 +21,7 @@ from gumption.core.checks import words
 from gumption.core.checks.after import check_after
 from gumption.core.checks.before import check_before
 from gumption.core.checks.check import Check
+from gumption.core.checks.periods import periods_in_part
 from gumption.core.checks.twice import check_agreement
 from gumption.core.code.dialects import DialectName, is_known
 from gumption.core.code.python import plan_python
@@ -41,7 +42,7 @@ from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
 from gumption.core.present.chart import Drawing, chart, kinds_for
 from gumption.core.present.csv_out import csv_pieces
-from gumption.core.present.finding import finding
+from gumption.core.present.finding import InPart, finding
 from gumption.core.present.marks import Spec
 from gumption.core.study.studied import Fetch, Studied, Study, looks_of, studied
 from gumption.engines.duck import DuckEngine
@@ -289,7 +290,7 @@ class Answerer:
             columns=own.columns if own is not None else columns,
             rows=own.rows if own is not None else rows,
             total=len(own.rows) if own is not None else total,
-            finding=_found(answer, checks, found),
+            finding=_found(answer, checks, found, periods_in_part(plan, typed, self.catalogue, as_of)),
             chart=drawing.spec,
             chart_note=drawing.note,
             chart_kind=drawing.kind,
@@ -362,11 +363,11 @@ class Answerer:
         return None
 
 
-def _found(answer: Answer, checks: Sequence[Check], study: Studied | None) -> str:
+def _found(answer: Answer, checks: Sequence[Check], study: Studied | None, in_part: InPart) -> str:
     """The finding, or why nothing can be said to have been found."""
     stopped = next((check for check in checks if check.weight == "stop"), None)
     if stopped is None or not answer.rows:
-        return study.finding if study is not None else finding(answer)
+        return study.finding if study is not None else finding(answer, in_part)
     return f"{stopped.sentence}."
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from gumption.core.checks import words
@@ -96,7 +97,7 @@ def _alternatives(condition: Expression) -> list[list[Span]]:
 
 
 def _covered(
-    plan: Plan, name: str, place: int, typed: list[Schema], catalogue: Catalogue, as_of: dt.date
+    plan: Plan, name: str, place: int, typed: Sequence[Schema], catalogue: Catalogue, as_of: dt.date
 ) -> Span | None:
     """The days that rows of a date column can be of: the data's, within the conditions, up to today.
 
@@ -126,11 +127,38 @@ def _covered(
     return Span(first, last) if first <= last else None
 
 
-def _not_whole(plan: Plan, typed: list[Schema], catalogue: Catalogue, as_of: dt.date) -> list[Check]:
-    """A time line whose first or last period the rows do not fill, or months of the year that come unequally often."""
+@dataclass(frozen=True)
+class _TimeLine:
+    """A column of periods that rows are grouped by, and the days that they are of."""
+
+    name: str
+    expression: ex.DateFloor | ex.DatePart
+    span: Span
+
+    @property
+    def unit(self) -> str:
+        return self.expression.unit if isinstance(self.expression, ex.DateFloor) else self.expression.part
+
+    @property
+    def runs_on(self) -> bool:
+        """False for periods that come again, such as months of any year."""
+        return isinstance(self.expression, ex.DateFloor) or self.unit in ("year", "fiscal_year")
+
+    @property
+    def ends(self) -> tuple[Span, Span] | None:
+        """Its first and its last period, whole; None for a unit without any."""
+        first, last = (_period(self.unit, self.expression.first_month, d) for d in (self.span.first, self.span.last))
+        return None if first is None or last is None else (first, last)
+
+    def lacks(self, end: Span) -> bool:
+        """True for a period whose days the rows do not fill."""
+        covered = (min(end.last, self.span.last) - max(end.first, self.span.first)).days + 1
+        return end.days - covered > _LACKING * end.days
+
+
+def _time_lines(plan: Plan, typed: Sequence[Schema], catalogue: Catalogue, as_of: dt.date) -> Iterator[_TimeLine]:
     by = {name for step in plan.steps if isinstance(step, (st.Group, st.Pivot)) for name in step.by}
     by |= {step.column for step in plan.steps if isinstance(step, st.Pivot)}
-    found: list[Check] = []
     for place, step in enumerate(plan.steps):
         if not isinstance(step, st.Derive) or step.name not in by:
             continue
@@ -138,20 +166,35 @@ def _not_whole(plan: Plan, typed: list[Schema], catalogue: Catalogue, as_of: dt.
         if not isinstance(expression, (ex.DateFloor, ex.DatePart)) or not isinstance(expression.value, ex.ColumnRef):
             continue
         span = _covered(plan, expression.value.name, place, typed, catalogue, as_of)
-        if span is None:
-            continue
-        if isinstance(expression, ex.DatePart) and expression.part not in ("year", "fiscal_year"):
-            found += _unequally_often(expression, span)
-            continue
-        unit = expression.unit if isinstance(expression, ex.DateFloor) else expression.part
-        found += _ends(unit, expression.first_month, span)
+        if span is not None:
+            yield _TimeLine(step.name, expression, span)
+
+
+def _not_whole(plan: Plan, typed: Sequence[Schema], catalogue: Catalogue, as_of: dt.date) -> list[Check]:
+    """A time line whose first or last period the rows do not fill, or months of the year that come unequally often."""
+    found: list[Check] = []
+    for line in _time_lines(plan, typed, catalogue, as_of):
+        found += _ends(line) if line.runs_on else _unequally_often(line.unit, line.span)
     return found
 
 
-def _ends(unit: str, first_month: int, span: Span) -> list[Check]:
-    first, last = (_period(unit, first_month, day) for day in (span.first, span.last))
-    if first is None or last is None:
+def periods_in_part(
+    plan: Plan, typed: Sequence[Schema], catalogue: Catalogue, as_of: dt.date
+) -> dict[str, frozenset[dt.date | int]]:
+    """Periods that the rows do not fill, as they stand in the answer, by the column of each time line."""
+    found = {}
+    for line in _time_lines(plan, typed, catalogue, as_of):
+        if line.runs_on and line.ends is not None:
+            dated = isinstance(line.expression, ex.DateFloor)
+            lacking = (end for end in line.ends if line.lacks(end))
+            found[line.name] = frozenset(end.first if dated else end.last.year for end in lacking)
+    return found
+
+
+def _ends(line: _TimeLine) -> list[Check]:
+    if line.ends is None:
         return []
+    (first, last), span, unit = line.ends, line.span, line.unit
     begins = (span.first - first.first).days > _LACKING * first.days
     ends = (last.last - span.last).days > _LACKING * last.days
     if not begins and not ends:
@@ -191,11 +234,11 @@ def _name(unit: str, period: Span) -> str:
             return f"The {spoken(unit)} from {day_words(period.first)}"
 
 
-def _unequally_often(expression: ex.DatePart, span: Span) -> list[Check]:
+def _unequally_often(part: str, span: Span) -> list[Check]:
     """January to October of three years, and November and December of two: sums of months cannot be compared."""
-    if expression.part not in ("month", "quarter", "fiscal_quarter", "week", "day_of_year"):
+    if part not in ("month", "quarter", "fiscal_quarter", "week", "day_of_year"):
         return []
     years = span.days / 365.25
     if abs(years - round(years)) * 365.25 <= _LACKING * 30 or years >= 10:
         return []
-    return [words.parts_unequally_often(expression.part, span.first, span.last)]
+    return [words.parts_unequally_often(part, span.first, span.last)]

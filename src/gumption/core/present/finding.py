@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime as dt
+from collections.abc import Mapping
 from decimal import Decimal
 from itertools import pairwise
 
@@ -16,13 +18,16 @@ from gumption.core.plan.words import aggregate_words, rows_called, set_apart, sp
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import cell, shown
 
+InPart = Mapping[str, frozenset[dt.date | int]]
+"""Periods that the rows do not fill, by the column of the answer that they stand in."""
 
-def finding(answer: Answer) -> str:
+
+def finding(answer: Answer, in_part: InPart | None = None) -> str:
     """What was found, in one sentence that stands by itself."""
-    return set_apart(_found(answer))
+    return set_apart(_found(answer, in_part or {}))
 
 
-def _found(answer: Answer) -> str:
+def _found(answer: Answer, in_part: InPart) -> str:
     if not answer.rows:
         return "No rows fit."
     if answer.total > len(answer.rows):
@@ -38,7 +43,7 @@ def _found(answer: Answer) -> str:
         if len(answer.rows) == 1:
             return f"There is one: {label(answer, 0)}."
         return f"There are {written(len(answer.rows))}: {_some([label(answer, i) for i in range(len(answer.rows))])}."
-    return _groups(answer)
+    return _groups(answer, in_part)
 
 
 def _some(names: list[str], most: int = 4) -> str:
@@ -245,7 +250,7 @@ def _up_to(answer: Answer, known: list[tuple[float, int]], place: int, *, first:
     return f"{share:.1%} {'are ' if first else ''}{told}"
 
 
-def _groups(answer: Answer) -> str:
+def _groups(answer: Answer, in_part: InPart) -> str:
     if answer.added_up is not None and (told := _added_up(answer, answer.added_up)) is not None:
         return told
     # What the answer is in the order of is what it was asked for.
@@ -262,10 +267,9 @@ def _groups(answer: Answer) -> str:
     top_value, top = (min if lowest_first else max)(
         ranked, key=lambda pair: (pair[0], pair[1] if lowest_first else -pair[1])
     )
-    counted = any(
-        a.name == name and a.function in ("count", "distinct")
-        for a in (answer.group.aggregates if answer.group else ())
-    )
+    made = next((a for a in (answer.group.aggregates if answer.group else ()) if a.name == name), None)
+    counted = made is not None and made.function in ("count", "distinct")
+    adds_up = counted or (made is not None and made.function == "sum")
     least, most = ("fewest", "most") if counted else ("lowest", "highest")
     extreme, far_word = (least, most) if lowest_first else (most, least)
     if len(answer.rows) == 1:
@@ -281,13 +285,21 @@ def _groups(answer: Answer) -> str:
     if others and others.count(top_value):
         return text + f", shared with {plural(others.count(top_value), 'other')}."
     if others:
-        far_value, far = (max if lowest_first else min)(ranked)
-        alike = sum(value == far_value for value, _ in ranked)
+        # What adds up over a period is the least in one that has only begun, which says nothing.
+        whole = [(v, i) for v, i in ranked if adds_up and not _is_in_part(answer, i, in_part)]
+        alone = len(ranked) == 2 and len(whole) == 1 and whole[0][1] == top
+        if lowest_first or len(whole) < 2:
+            whole = ranked
+        far_value, far = (max if lowest_first else min)(whole)
+        alike = sum(value == far_value for value, _ in whole)
         end = shown(answer.rows[far][place], field)
-        if alike > 1:
-            text += f"; {written(alike)} of the {written(len(ranked))} share the {far_word}, {end}"
+        of = f"{written(len(whole))}{' that are whole' if len(whole) < len(ranked) else ''}"
+        if alone:
+            text += f"; {label(answer, far)}, which is not whole, has {end}"
+        elif alike > 1:
+            text += f"; {written(alike)} of the {of} share the {far_word}, {end}"
         else:
-            text += f"; the {far_word} of the {written(len(ranked))} is {label(answer, far)} with {end}"
+            text += f"; the {far_word} of the {of} is {label(answer, far)} with {end}"
     text += _where_missing(answer, [i for _, i in known], len(ranked), place, field)
     return text + "."
 
@@ -299,6 +311,12 @@ def _where_missing(answer: Answer, known: list[int], named: int, place: int, fie
         return ""
     of = spoken(answer.columns[answer.labels[0]])
     return f"; where {of} is missing it is {shown(answer.rows[unnamed[0]][place], field)}"
+
+
+def _is_in_part(answer: Answer, row: int, in_part: InPart) -> bool:
+    """True for what is of a period that the rows do not fill."""
+    cells = dict(zip(answer.columns, answer.rows[row], strict=True))
+    return any(cells.get(name) in lacking for name, lacking in in_part.items())
 
 
 def _is_named(answer: Answer, row: int) -> bool:

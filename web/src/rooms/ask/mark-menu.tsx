@@ -39,6 +39,7 @@ export function MarkMenu({
           sideOffset={6}
           className="z-20 max-w-72 rounded border border-rule bg-paper px-3 py-2 shadow-md"
           aria-label="What is marked"
+          data-of-mark
         >
           <p className="font-medium">{"row" in of ? named.join(", ") : `${of.from} to ${of.to}`}</p>
           <ul className="mt-1 space-y-0.5">
