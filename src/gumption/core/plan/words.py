@@ -90,6 +90,7 @@ _BOOKS = frozenset(
 _WHEN = frozenset(
     [*(n.lower() for n in MONTH_NAMES), *(n[:3].lower() for n in MONTH_NAMES), "ytd", "q1", "q2", "q3", "q4"]
 )
+_MOST_NAMED = 12
 _UNCOUNTED = frozenset(
     ["staff", "stock", "inventory", "equipment", "personnel", "people", "mail", "payroll", "spend", "income"]
 )
@@ -484,7 +485,7 @@ def step_words(step: Step, rows_of: str) -> StepWords:
             return StepWords("Cross", f"{across}: {aggregate_words(aggregate, rows_of)}{ends}")
         case st.Unpivot(columns=columns, name=name, value=value):
             return StepWords(
-                "Turn", f"{listed([spoken(c) for c in columns])} into rows of {spoken(name)} and {spoken(value)}"
+                "Turn", f"{_some_of([spoken(c) for c in columns])} into rows of {spoken(name)} and {spoken(value)}"
             )
         case st.Spread(column=column, separator=separator):
             return StepWords("Spread", f"{spoken(column)}: a row for each of the items between “{separator}”")
@@ -498,9 +499,15 @@ def step_words(step: Step, rows_of: str) -> StepWords:
         case st.Limit(rows=rows):
             return StepWords("First", f"{rows}")
         case st.Pick(columns=columns):
-            return StepWords("Show", listed([spoken(c.name) for c in columns]))
+            return StepWords("Show", _some_of([spoken(c.name) for c in columns]))
         case _:
             assert_never(step)
+
+
+def _some_of(names: list[str]) -> str:
+    """The columns that a step names; of very many the first ones, and how many more there are."""
+    few = names if len(names) <= _MOST_NAMED else [*names[: _MOST_NAMED // 2], f"{len(names) - _MOST_NAMED // 2} more"]
+    return listed(few)
 
 
 def plan_words(plan: Plan) -> str:

@@ -42,6 +42,8 @@ const HEIGHT = 560;
 const SPARE = 6;
 /* Pixels more than the first rows want, for longer ones to come. */
 const SLACK = 14;
+/* A head as long as a sentence is cut; its column can be drawn wider. */
+const WIDEST = 260;
 /* No browser draws much more than this many rows of such a height. */
 const MOST = 500_000;
 
@@ -93,7 +95,7 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
   useEffect(() => {
     if (!long) return;
     void document.fonts.ready.then(() =>
-      setWidths((w) => w ?? fields.map((_, n) => (heads.current[n]?.offsetWidth ?? 0) + SLACK)),
+      setWidths((w) => w ?? fields.map((_, n) => Math.min(WIDEST, (heads.current[n]?.offsetWidth ?? 0) + SLACK))),
     );
   }, [long, fields]);
   const picked = useSelection(size, places.length);
