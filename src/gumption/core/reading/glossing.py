@@ -8,6 +8,7 @@ from typing import Literal
 
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, span_words, spoken
 from gumption.core.reading import lexicon
+from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.pieces import Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.times import TIME_WORDS, Span
@@ -86,6 +87,19 @@ _NOTES = {
     "PLAN": "what was planned",
     "RATED": "as a share of all",
     "NOW": "what runs today",
+    "COMP": "compared",
+    "ROLE": "of the same table",
+    "LIVE": "a condition",
+    "KINDS": "different ones",
+    "VERB": "what was done",
+    "ACT": "what was done",
+    "DO": "what was done",
+    "G": "for each",
+    "TOLD": "as it is told there",
+    "SHIFT": "moved on",
+    "AVGOF": "the average of all",
+    "IDLE": "which ones",
+    "REACHED": "compared",
 }
 _COMPARISONS = {">": "over", ">=": "at least", "<": "under", "<=": "at most", "=": "exactly"}
 _AGGREGATES = {"mean": "average", "sum": "total", "deviation": "standard deviation"}
@@ -163,7 +177,7 @@ def _described(leaf: Edge, vocabulary: Vocabulary) -> tuple[GlossKind, str] | No
         case Values(column=column, values=values):
             shown = ", ".join(map(str, values[:2])) + ("…" if len(values) > 2 else "")
             return "value", f"{column.table}.{column.column} = {shown}"
-        case Measured() | Worked():
+        case Measured() | Worked() | m.Below():
             return "measure", "worked out"
         case Part():
             return "value", "a condition"

@@ -721,6 +721,8 @@ class Nouns:
                 return "mean" if set(word_stems(value)) & AVERAGED else "sum"
             case m.Given(of=of):
                 return self.function(of)
+            case m.Arithmetic(left=m.Col() as left, right=m.Number()):
+                return self.function(left)
             case m.Arithmetic(op="*", left=left, right=right):
                 return "sum"
             case m.Arithmetic(op="-", left=m.Number(value=0.0), right=right):

@@ -20,6 +20,29 @@ def _scaled(measured: Measured, by: float) -> Measured | None:
     return Measured(m.Arithmetic("*", measured.expr, m.Number(by))) if by > 0 else None
 
 
+def _by_a_number(op: str):  # type: ignore[no-untyped-def]
+    """A measure of each row with a number taken from it, added to it, or dividing it."""
+
+    def build(measured: Measured, number: float) -> Measured | None:
+        if number <= 0 or isinstance(measured.expr, m.Below):
+            return None
+        return Measured(m.Arithmetic(op, measured.expr, m.Number(number)))  # type: ignore[arg-type]
+
+    return build
+
+
+def _whole_by_a_number(op: str):  # type: ignore[no-untyped-def]
+    """What all of it comes to, with a number taken from that, added to it, or dividing it."""
+
+    def build(worked: Worked, number: float) -> Worked | None:
+        quantity = worked.quantity
+        if number <= 0 or not isinstance(quantity, m.Aggregated):
+            return None
+        return Worked(m.Combined(op, quantity, m.Number(number)))  # type: ignore[arg-type]
+
+    return build
+
+
 def _more(measured: Measured, percent: float) -> Measured | None:
     """With so much per cent on top."""
     return _scaled(measured, 1 + percent / 100)
@@ -150,6 +173,14 @@ RULES = (
     ),
     Rule("E", "half of the? E", lambda e: _scaled(e, 0.5), ("half of the fee",), weight=0.35),
     Rule("E", f"E {_TIMES} by? N", lambda e, n: _scaled(e, n), ("fee * 2",), weight=0.4),
+    *(
+        rule
+        for op, pattern, said in (("-", "minus|less|-", "minus"), ("+", "plus|+", "plus"), ("/", "divided|/ by?", "/"))
+        for rule in (
+            Rule("E", f"E {pattern} N", _by_a_number(op), (f"fee {said} 2",), weight=0.3),
+            Rule("Q", f"Q {pattern} N", _whole_by_a_number(op), (f"total fee {said} 2",), weight=0.45),
+        )
+    ),
     *(
         Rule("TOPX", pattern, _swiftest, (example,), weight=0.9)
         for pattern, example in (
