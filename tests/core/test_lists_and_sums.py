@@ -26,6 +26,8 @@ LISTS = {
 SUMS = {
     "fee net plus 20% vat": "the total fee net × 1.2",
     "fee net less 10%": "the total fee net × 0.9",
+    "fee net minus 2": "the total fee net − 2",
+    "average fee net plus 5": "the average fee net plus 5",
     "10% of fee net": "the total fee net × 0.1",
     "subtract cost from fee net": "the total fee net less the total cost",
     "trailing 12 months fee net": "the total fee net and its total over the last 12, for each month",

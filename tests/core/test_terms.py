@@ -49,6 +49,11 @@ class HouseWords(unittest.TestCase):
                 self.assertEqual(found.readings[0].plan, plain.readings[0].plan)
                 self.assertEqual(found.unread, ())
 
+    def test_a_measure_is_called_by_its_word_in_the_answer(self) -> None:
+        opened, _ = demo()
+        answered = opened.answerer.answer(read("surplus by clinic").readings[0].plan, DEMO_DAY)
+        self.assertIn("total_surplus", answered.columns)
+
     def test_the_gloss_says_what_it_means(self) -> None:
         question = "how many long waits at the hub, wibble"
         found = {question[g.start : g.end]: g.note for g in read(question).readings[0].glosses}

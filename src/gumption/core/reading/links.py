@@ -485,6 +485,9 @@ class Linker:
         # The most profitable has most profit, and not most of what is profitable.
         found = _less_sure(found, 0.4, lambda e: e.category == "STATE" and (e.start, e.end) in ranked)
         found.extend(self._until_the_first(found, tokens))
+        listed = _listed_columns(found, tokens)
+        # In a list of columns each is one, whatever value is called like it.
+        found = [e for e in found if e.category != "V" or (e.start, e.end) not in listed]
         called = {
             e.value.key: e.start for e in found if e.category == "C" and e.score >= 0.97 and isinstance(e.value, Noun)
         }
@@ -5386,6 +5389,23 @@ def _measured_by(edge: Edge) -> m.Expr | None:
             return m.Col(key)
         case _:
             return None
+
+
+def _listed_columns(found: list[Edge], tokens: list[Token]) -> set[tuple[int, int]]:
+    """Where columns stand by their names in a list of three or more of them."""
+    named = {e.start: e.end for e in found if e.category in ("C", "M") and e.score >= 0.97}
+    listed: set[tuple[int, int]] = set()
+    for start in named:
+        items, place = [start], named[start]
+        while place < len(tokens) and tokens[place].lower in (",", "and", "&"):
+            following = place + 1 + (tokens[place : place + 2][-1].lower == "and")
+            if following not in named:
+                break
+            items.append(following)
+            place = named[following]
+        if len(items) > 2:
+            listed.update((i, named[i]) for i in items)
+    return listed
 
 
 def _less_sure(found: list[Edge], by: float, unlikely: Callable[[Edge], bool]) -> list[Edge]:

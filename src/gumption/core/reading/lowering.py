@@ -8,7 +8,9 @@ from __future__ import annotations
 
 import datetime as dt
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Literal, assert_never
 
 from gumption.core.model.catalogue import Catalogue
@@ -53,6 +55,9 @@ _LINES: dict[str, Literal["number", "quarter", "month", "week", "day"]] = {
 """How the periods of a group by time follow each other; a year is a whole number."""
 
 
+_SIGNS = {"+": "+", "-": "−", "*": "×", "/": "÷"}
+
+
 def _period_start(day: dt.date, unit: m.Unit) -> dt.date:
     first = unit_span(unit, day, 0).low
     assert first is not None
@@ -63,9 +68,11 @@ def _is_ranked(ask: m.Ask) -> bool:
     return any(isinstance(p, m.Along) and p.kind in ("rank", "rank_within") for p in m.parts(ask.quantities))
 
 
-def plan_of(ask: m.Ask, catalogue: Catalogue, day: dt.date) -> Plan:
-    """The plan of a question. Raises CannotPlan, with words for a person."""
-    return Lowering(ask, catalogue, day).plan()
+def plan_of(
+    ask: m.Ask, catalogue: Catalogue, day: dt.date, called: Mapping[object, str] = MappingProxyType({})
+) -> Plan:
+    """The plan of a question; `called` gives what a house calls its measures. Raises CannotPlan, with words for a person."""
+    return Lowering(ask, catalogue, day, called).plan()
 
 
 @dataclass(frozen=True)
@@ -84,7 +91,10 @@ _Atom = m.Aggregated | m.ShareOf | m.OverGroups
 class Lowering:
     """Builds the plan of one question."""
 
-    def __init__(self, ask: m.Ask, catalogue: Catalogue, day: dt.date) -> None:
+    def __init__(
+        self, ask: m.Ask, catalogue: Catalogue, day: dt.date, called: Mapping[object, str] = MappingProxyType({})
+    ) -> None:
+        self.called = called
         self.ask, self.late = _seen_late(ask)
         self.catalogue, self.day = catalogue, day
         time = event_time(catalogue, ask.head)
@@ -736,7 +746,7 @@ class Lowering:
                 if percent:
                     value = ex.Arithmetic(op="*", left=value, right=number_constant(100))
                 label = {"+": "sum", "-": "difference", "*": "product", "/": "percentage" if percent else "ratio"}[op]
-                self.names[quantity] = self._derive(label, value)
+                self.names[quantity] = self._derive(self.called.get(quantity, label), value)
                 return [self.names[quantity]]
             case m.Between():
                 return self._between(quantity)
@@ -928,6 +938,8 @@ class Lowering:
         self._limit(self.steps, ask.limit, ask.skip, tuple(keys), self._free("place"))
 
     def _label(self, expr: m.Expr | None) -> str:
+        if expr in self.called:
+            return self.called[expr]
         match expr:
             case m.Col(key=key):
                 return key.column
@@ -944,8 +956,9 @@ class Lowering:
                 return f"{self._label(right)} out"
             case m.Arithmetic(op=op, left=m.Col(key=left), right=m.Col(key=right)):
                 # Quantity × price says more than a product does.
-                sign = {"+": "+", "-": "−", "*": "×", "/": "÷"}[op]
-                return f"{left.column} {sign} {right.column}"
+                return f"{left.column} {_SIGNS[op]} {right.column}"
+            case m.Arithmetic(op=op, left=m.Col(key=left), right=m.Number(value=value)):
+                return f"{left.column} {_SIGNS[op]} {value:,.10g}"
             case m.Arithmetic(op="*", left=m.Col(), right=m.Arithmetic(op="-", left=m.Col(), right=m.Col())):
                 # So many of each at the difference of two prices.
                 return "gain"

@@ -558,7 +558,7 @@ class QuestionReader:
 
     def plan_of(self, ask: Ask, as_of: dt.date) -> Plan:
         """The plan of a meaning over the tables as they are. Raises CannotPlan."""
-        plan = as_taken(plan_of(ask, self.known, as_of), self.roles)
+        plan = as_taken(plan_of(ask, self.known, as_of, self.terms.called(self.linker(as_of))), self.roles)
         return laid_out(as_told(plan, self.shared), {**self.batteries, **self.wide})
 
     def look(self, table: str, as_of: dt.date) -> tuple[Look, Plan] | None:

@@ -8,12 +8,13 @@ from dataclasses import dataclass
 
 from gumption.core.model.term import Term
 from gumption.core.plan.words import spoken
+from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import chart_of, is_skipped
 from gumption.core.reading.glossing import Gloss
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.links import Linker, typed_value
 from gumption.core.reading.meaning import ColumnKey
-from gumption.core.reading.pieces import Noun, Values
+from gumption.core.reading.pieces import Measured, Noun, Values, Worked
 from gumption.core.reading.rules import GRAMMAR
 from gumption.core.reading.tokens import Token, tokenise
 
@@ -55,10 +56,29 @@ class Terms:
         self.all = tuple(terms)
         self._by_stems = {stems: term for term in self.all for words in term.words if (stems := _stems(words))}
         self._longest = max(map(len, self._by_stems), default=0)
+        self._called: tuple[Linker, dict[object, str]] | None = None
 
     def with_own(self, terms: Sequence[Term]) -> Terms:
         """These and those of one question, which go before them."""
         return Terms((*self.all, *terms)) if terms else self
+
+    def called(self, linker: Linker) -> dict[object, str]:
+        """The measures that are said by other words, each by the word for it."""
+        if self._called is None or self._called[0] is not linker:
+            names: dict[object, str] = {}
+            for term in self.all:
+                word = term.words[0]
+                for _, edges in self._meant(term, tokenise(word), linker) if term.text and word.strip() else ():
+                    for edge in (e for found in edges.values() for e in found):
+                        match edge.value:
+                            case Measured(expr=expr) if not isinstance(expr, m.Col):
+                                names[expr] = word
+                            case Worked(quantity=quantity):
+                                names[quantity] = word
+                            case _:
+                                pass
+            self._called = linker, names
+        return self._called[1]
 
     def held(self, tokens: list[Token], linker: Linker) -> Held:
         """The tokens with every term in its place, the longest first."""

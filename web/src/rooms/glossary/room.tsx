@@ -31,6 +31,8 @@ export function GlossaryRoom({
   const terms = useQuery({ queryKey: ["terms"], queryFn: api.terms });
   const kinds = useQuery({ queryKey: ["kinds", terms.data], queryFn: api.kindsOfTerms, enabled: !!terms.data?.length });
   const [sought, setSought] = useState("");
+  // Another new word begins with nothing, also where one was begun and not saved.
+  const [begins, setBegins] = useState(0);
   const all = terms.data ?? [];
   const chosen = all.find(({ term }) => term.words[0] === word);
   const begun = word?.startsWith(NEW_WORD) ? word.slice(NEW_WORD.length) : null;
@@ -44,7 +46,13 @@ export function GlossaryRoom({
       <aside className="overflow-y-auto border-r border-rule bg-desk py-4" aria-label="Words">
         <div className="flex items-baseline justify-between px-3.5">
           <Heading>{plural(all.length, "word")}</Heading>
-          <Link className="text-xs" onClick={() => go.newWord("")}>
+          <Link
+            className="text-xs"
+            onClick={() => {
+              setBegins(begins + 1);
+              go.newWord("");
+            }}
+          >
             New word
           </Link>
         </div>
@@ -89,7 +97,7 @@ export function GlossaryRoom({
       </aside>
       {begun !== null || (word !== null && terms.data && !chosen) ? (
         <WordEditor
-          key={`new ${word}`}
+          key={`new ${word} ${begins}`}
           saved={null}
           start={{ ...EMPTY, words: [begun ?? word ?? ""], text: text ?? "" }}
           workspace={workspace}
