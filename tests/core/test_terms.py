@@ -19,6 +19,7 @@ HOUSE = (
     Term(words=("of late",), text="in the last 90 days"),
     Term(words=("the hub",), table="clinics", column="clinic", value="Millbeck"),
     Term(words=("wibble",)),
+    Term(words=("passport",), text="species, breed and weight"),
 )
 
 
@@ -48,6 +49,18 @@ class HouseWords(unittest.TestCase):
                 found, plain = read(question), read(same)
                 self.assertEqual(found.readings[0].plan, plain.readings[0].plan)
                 self.assertEqual(found.unread, ())
+
+    def test_a_set_of_columns_stands_beside_what_is_listed(self) -> None:
+        for question, words in (
+            ("passport", "the animals with species, breed and weight kg"),
+            ("show the passport of dogs", "the animals with species, breed and weight kg, where species is Dog"),
+            (
+                "animals over 40 kg with passport",
+                "the animals with species, breed and weight kg, where weight kg is over 40",
+            ),
+        ):
+            with self.subTest(question):
+                self.assertEqual((read(question).readings[0].words, read(question).unread), (words, ()))
 
     def test_a_measure_is_called_by_its_word_in_the_answer(self) -> None:
         opened, _ = demo()

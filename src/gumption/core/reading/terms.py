@@ -14,7 +14,7 @@ from gumption.core.reading.glossing import Gloss
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.links import Linker, typed_value
 from gumption.core.reading.meaning import ColumnKey
-from gumption.core.reading.pieces import Measured, Noun, Values, Worked
+from gumption.core.reading.pieces import Listing, Measured, Noun, Shown, Values, Worked
 from gumption.core.reading.rules import GRAMMAR
 from gumption.core.reading.tokens import Token, tokenise
 
@@ -175,3 +175,15 @@ def _read(tokens: list[Token], linker: Linker, edges: dict[str, tuple[Edge, ...]
             for edge in found:
                 if edge.end == len(tokens) and edge.score >= _UNSURE:
                     yield Edge(category, 0, 1, edge.value, edge.score)
+                    if category == "SHL":
+                        # A set of columns stands beside whatever is listed, as if it had been said to be shown with that.
+                        yield Edge("BESX", 0, 1, edge.value, edge.score)
+                        yield from (Edge("BESX", 0, 1, own, edge.score) for own in _of_their_own(edge.value))
+
+
+def _of_their_own(columns: object) -> Iterator[Listing]:
+    """Columns of one table as what its rows are listed with, where a question names no other rows."""
+    shown = [c.noun for c in columns if isinstance(c, Shown)] if isinstance(columns, tuple) else []
+    tables = {n.key.table for n in shown if n.key is not None}
+    if len(tables) == 1 and all(n.key is not None for n in shown):
+        yield Listing(Noun(table=tables.pop()), tuple(shown))
