@@ -60,6 +60,12 @@ class Briefs(unittest.TestCase):
         self.assertEqual([t.heading for t in found.tasks], ["Takings", "", "Waits"])
         self.assertEqual([t.own for t in found.tasks][2], "average wait by clinic")
         self.assertNotIn("Takings", found.left)
+        found = brief(
+            "Visits\n- how many visits\n- visits by species\n\nFees in 2025\n1. total fee by clinic\n2. average fee\n"
+        )
+        self.assertEqual([t.heading for t in found.tasks], ["Visits", "", "Fees in 2025", ""])
+        held = ["2025" in t.understanding.readings[0].words for t in found.tasks]
+        self.assertEqual(held, [False, False, True, True])
 
     def test_there_points_at_what_was_answered_only_without_a_form_of_be(self) -> None:
         found = brief("Average wait by vet\nHow many visits were there last year?\nAre there visits without a fee?")
@@ -86,6 +92,7 @@ class Briefs(unittest.TestCase):
             "Hi, for the board pack, all for the Millbeck clinic:",
             "Morning Sam – just Millbeck please.",
             "Hello, can you do these for Monday, everything for Millbeck:",
+            "Hi, for the board meeting on Thursday I need, all for Millbeck:",
         ):
             with self.subTest(opening):
                 found = brief(opening + tasks)

@@ -26,6 +26,10 @@ _BULLET = re.compile(
 )
 _NUMBER_INSIDE = re.compile(r"(?:(?<=\s)|^)\(?(\d{1,2})[.)]\s+(?=[A-Za-z])")
 _HEADING = re.compile(r"^\s*(?:#+\s+.*|\*\*.*\*\*|[^.?!]{1,60}:)\s*$")
+_LONGEST_TITLE, _MOST_OF_A_TITLE = 8, 3
+_GREETS = re.compile(r"\s*(?:hi|hello|hey|dear|good|morning|afternoon|evening)\b", re.IGNORECASE)
+_TITLE = re.compile(r"^(?!.*\b(?:by|per|with|how|what|which|who|when|where)\b)\w[^.?!:,]{0,40}$", re.IGNORECASE)
+"""A few words that stand over a list, without a colon."""
 _ABBREVIATED = re.compile(
     r"(?:\b(?:e\.g|i\.e|no|nr|vs|approx|incl|excl|mr|mrs|ms|dr|st|max|min|avg|etc|mos?|mths?|yrs?|wks?|qtrs?|hrs?|mins|ave?|tot|qty|amt|acct|dept|resp|ca?|cf|cum)|\b[A-Z])\.$",
     re.IGNORECASE,
@@ -159,7 +163,7 @@ def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
     asked: list[tuple[str, str, bool, str]] = []
     scope = title = ""
     for piece in _pieces(_numbered_apart(text[:LONGEST_BRIEF])):
-        told = _said_at_the_end(piece.text, reads)
+        told = _said_at_the_end(piece.text, reads, opens=piece.heading or _GREETS.match(piece.text) is not None)
         if told:
             shared.append(told)
         elif piece.heading:
@@ -209,17 +213,22 @@ def _pieces(text: str) -> Iterator[_Piece]:
             yield _Piece(sentence.strip(), item=item)
         paragraph.clear()
 
-    for line in text.splitlines():
+    lines = text.splitlines()
+    for place, line in enumerate(lines):
+        before = lines[place - 1] if place else ""
+        behind = next((one for one in lines[place + 1 :] if one.strip()), "")
         bare = line.strip()
         bullet = _BULLET.match(line)
-        if not bare or bullet or _HEADING.match(line):
+        titled = not bullet and not before.strip() and _BULLET.match(behind) and _TITLE.match(bare)
+        heading = _HEADING.match(line) or (titled and len(bare.split()) <= _MOST_OF_A_TITLE)
+        if not bare or bullet or heading:
             yield from ended()
             item = bullet is not None
         if not bare:
             continue
         if bullet:
             paragraph.append(line[bullet.end() :].strip())
-        elif _HEADING.match(line):
+        elif heading:
             yield _Piece(bare.strip("#* ").removesuffix(":").strip("* "), heading=True)
         elif paragraph and (paragraph[-1].endswith((".", "?", "!", ";")) or bare[:1].isupper()):
             yield from ended()
@@ -269,12 +278,15 @@ def _said_of_all(text: str, reads: _Reads) -> str:
     return next((way for way in ways if _only_conditions(way, reads)), "")
 
 
-def _said_at_the_end(text: str, reads: _Reads) -> str:
-    """What a sentence says of every task, also behind a greeting: Hi, for the board, all for the Millbeck clinic."""
+def _said_at_the_end(text: str, reads: _Reads, *, opens: bool) -> str:
+    """What a sentence says of every task, also behind a greeting: Hi, for the board, all for the Millbeck clinic.
+
+    One that opens a list asks nothing itself, whatever its first part could be read as.
+    """
     if told := _said_of_all(text, reads):
         return told
     for comma in _CLAUSE.finditer(text):
-        if not _says_nothing(text[: comma.start()], reads):
+        if not opens and not _says_nothing(text[: comma.start()], reads):
             break
         if told := _said_of_all(text[comma.end() :], reads):
             return told
@@ -282,8 +294,17 @@ def _said_at_the_end(text: str, reads: _Reads) -> str:
 
 
 def _scope(heading: str, reads: _Reads) -> str:
-    """What a heading says of the tasks below it."""
-    return heading if _content(heading) and _only_conditions(heading, reads) else ""
+    """What a heading says of the tasks below it: all of it, or the time that it names beside its title."""
+    if not _content(heading) or _only_conditions(heading, reads):
+        return heading if _content(heading) else ""
+    tokens = tokenise(heading)
+    times = [t for t in time_mentions(tokens, reads.day) if t.span.part is None and t.span.low and t.span.high]
+    if not times or len(tokens) > _LONGEST_TITLE:
+        return ""
+    widest = max(times, key=lambda t: t.end - t.start)
+    if any(t.start < widest.start or t.end > widest.end for t in times):
+        return ""
+    return heading[tokens[widest.start].start : tokens[widest.end - 1].end]
 
 
 def _lost(found: Understanding) -> int:

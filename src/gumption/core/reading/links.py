@@ -5392,9 +5392,9 @@ def _measured_by(edge: Edge) -> m.Expr | None:
 
 
 def _listed_columns(found: list[Edge], tokens: list[Token]) -> set[tuple[int, int]]:
-    """Where columns stand by their names in a list of three or more of them."""
+    """Where columns stand by their names in a list of three or more of them, or as what it is told by."""
     named = {e.start: e.end for e in found if e.category in ("C", "M") and e.score >= 0.97}
-    listed: set[tuple[int, int]] = set()
+    listed = {(s, e) for s, e in named.items() if s and tokens[s - 1].lower in ("by", "per", "each")}
     for start in named:
         items, place = [start], named[start]
         while place < len(tokens) and tokens[place].lower in (",", "and", "&"):

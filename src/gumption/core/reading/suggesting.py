@@ -46,7 +46,7 @@ def worth_asking_of(table: Table, catalogue: Catalogue) -> Iterator[str]:
         yield f"Average {named(scores[0])} by {named(kinds[-1])}"
     if own:
         yield f"Share of {rows} by {named(own[-1])}"
-    if main is not None and main.role.is_summed and dated:
+    if main is not None and main.role.is_summed and dated and time is not None and _of_several_years(time):
         yield f"{named(main)[:1].upper()}{named(main)[1:]} this year compared with last year"
     for link in catalogue.relationships:
         if link.table == table.name and not link.one_to_one:
@@ -129,6 +129,11 @@ def categories(table: Table) -> list[Column]:
     most = min(MOST_GROUPS, table.rows // 2)
     kinds = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= most]
     return [c for c in kinds if "name" not in spoken(c.name).lower().split() and not _points_at_files(c)]
+
+
+def _of_several_years(time: Column) -> bool:
+    """True where the last year has one before it to be held against."""
+    return str(time.low)[:4] < str(time.high)[:4]
 
 
 def _points_at_files(column: Column) -> bool:

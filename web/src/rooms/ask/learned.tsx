@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Answer, type Answered, type Lesson } from "../../api/client";
 import { Button, Heading, Link, ProblemNote } from "../../ui/primitives";
+import { go } from "../../ui/location";
 import { useChange } from "./changing";
 import { TermsHere } from "./words";
 
@@ -12,21 +13,28 @@ const SAID: Record<Lesson["kind"], [string, string]> = {
   wrong: ["is not", ""],
 };
 
+/* Words, and wordings, that are told of beside an answer; all of them are in the glossary. */
+const FEW = 3;
+
 export function Learned({ answer }: { answer: Answer | undefined }) {
   const lessons = useQuery({ queryKey: ["lessons"], queryFn: api.lessons });
   const forget = useChange(api.forget, "lessons");
   const own = answer?.status === "answered" ? answer.lesson?.id : undefined;
   const sorted = [...(lessons.data ?? [])].sort((a, b) => Number(b.id === own) - Number(a.id === own) || b.id - a.id);
   const terms = useQuery({ queryKey: ["terms"], queryFn: api.terms });
-  if (sorted.length === 0 && !terms.data?.length && !lessons.isError) return null;
+  const used = new Set(answer?.status === "answered" ? answer.terms.map(({ term }) => term.id) : []);
+  const words = [...(terms.data ?? [])].sort((a, b) => Number(used.has(b.term.id)) - Number(used.has(a.term.id)));
+  if (sorted.length === 0 && words.length === 0 && !lessons.isError && !terms.isError) return null;
+  const more = Math.max(0, words.length - FEW) + Math.max(0, sorted.length - FEW);
   return (
     <>
       <hr className="my-4 border-rule" />
       <Heading>Learned here</Heading>
       {lessons.isError && <ProblemNote error={lessons.error} again={() => void lessons.refetch()} />}
+      {terms.isError && <ProblemNote error={terms.error} again={() => void terms.refetch()} />}
       <ul className="mt-2 space-y-2" data-testid="lessons">
-        <TermsHere />
-        {sorted.slice(0, 6).map((lesson) => (
+        <TermsHere terms={words.slice(0, FEW)} />
+        {sorted.slice(0, FEW).map((lesson) => (
           <li key={lesson.id} className={lesson.id === own ? "border-l-2 border-pen pl-2" : ""}>
             “{lesson.question}”{" "}
             <span className="text-soft">
@@ -38,7 +46,11 @@ export function Learned({ answer }: { answer: Answer | undefined }) {
           </li>
         ))}
       </ul>
-      {sorted.length > 6 && <p className="mt-1 text-soft">and {sorted.length - 6} more</p>}
+      {more > 0 && (
+        <p className="mt-1 text-soft">
+          and {more} more in the <Link onClick={() => go.glossary()}>glossary</Link>
+        </p>
+      )}
       {forget.isError && <ProblemNote error={forget.error} />}
     </>
   );

@@ -14,6 +14,8 @@ type Props = {
   draft: string | null;
   /** Questions asked before, the latest first. */
   earlier: string[];
+  /** How a question of these tables may sound; empty where none is known yet. */
+  example: string;
   busy: boolean;
   onAsk: (question: string, follows: number | null, terms: Term[]) => void;
   onMeant: (terms: Term[]) => void;
@@ -25,7 +27,19 @@ type Props = {
   onStop: () => void;
 };
 
-export function Question({ answer, draft, earlier, busy, progress, told, onAsk, onMeant, onAskAll, onStop }: Props) {
+export function Question({
+  answer,
+  draft,
+  earlier,
+  example,
+  busy,
+  progress,
+  told,
+  onAsk,
+  onMeant,
+  onAskAll,
+  onStop,
+}: Props) {
   const follows = answer?.id ?? null;
   const place = `${workspaceHere()}/${follows ?? ""}`;
   const [text, setText] = useState(draft ?? typed.get(place) ?? "");
@@ -123,7 +137,7 @@ export function Question({ answer, draft, earlier, busy, progress, told, onAsk, 
           rows={1}
           value={text}
           placeholder={
-            answer ? "Follow on, or ask something new" : "Ask in plain words, such as: total fee by clinic this year"
+            answer ? "Follow on, or ask something new" : `Ask in plain words${example ? `, such as: ${example}` : ""}`
           }
           onChange={(e) => change(e.target.value)}
           onKeyDown={(e) => {

@@ -134,6 +134,7 @@ export function AskRoom({
           answer={shown}
           draft={draft}
           earlier={earlier}
+          example={exampleOf(workspace)}
           busy={ask.isPending || askAll.isPending}
           progress={progress}
           told={told}
@@ -216,12 +217,19 @@ const NoProof = ({ answer }: { answer: Answer | undefined }) => (
   </>
 );
 
+/** What happened, in the most rows, is asked about more than what it refers to. */
+const busiestFirst = (workspace: Workspace) => [...workspace.tables].sort((a, b) => b.table.rows - a.table.rows);
+
+/** How a question of these tables may sound: the second of those worth asking, as the first counts the rows. */
+function exampleOf(workspace: Workspace) {
+  const said = busiestFirst(workspace)[0]?.examples[1] ?? "";
+  return said.charAt(0).toLowerCase() + said.slice(1);
+}
+
 /** What to ask first: questions made from the workspace's own columns. */
 function Starters({ workspace }: { workspace: Workspace }) {
   const [more, setMore] = useState(false);
-  // What happened, in the most rows, is asked about more than what it refers to.
-  const all = [...workspace.tables]
-    .sort((a, b) => b.table.rows - a.table.rows)
+  const all = busiestFirst(workspace)
     .map((t) => ({ name: t.table.name, examples: t.examples }))
     .filter((t) => t.examples.length > 0);
   if (workspace.tables.length === 0) {

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState, type KeyboardEvent, type ReactNode } from "react";
-import { api, type Answered, type Term } from "../../api/client";
+import { api, type Answered, type Defined, type Term } from "../../api/client";
 import { go } from "../../ui/location";
 import { Busy, Key, Link, ProblemNote } from "../../ui/primitives";
 import { useChange } from "./changing";
@@ -189,13 +189,11 @@ export function TermsUsed({ answer, onMeant }: { answer: Answered; onMeant: (ter
 }
 
 /** All words of the house's own, each to be forgotten by a click. */
-export function TermsHere() {
-  const terms = useQuery({ queryKey: ["terms"], queryFn: api.terms });
+export function TermsHere({ terms }: { terms: Defined[] }) {
   const forget = useChange(api.undefine, "terms");
   return (
     <>
-      {terms.isError && <ProblemNote error={terms.error} again={() => void terms.refetch()} />}
-      {(terms.data ?? []).map(({ term, meaning }) => (
+      {terms.map(({ term, meaning }) => (
         <li key={term.id}>
           “{term.words.join("”, “")}”{" "}
           <span className="text-soft">{leftOut(term) ? "is left out" : `is ${meaning}`}</span> ·{" "}
