@@ -4,7 +4,7 @@ import { beginTour } from "./tour";
 
 export const Shortcuts = ({ onClose }: { onClose: () => void }) => (
   <Window open onClose={onClose} title="Keys">
-    <dl className="grid grid-cols-[9rem_minmax(0,1fr)] gap-y-2">
+    <dl className="grid grid-cols-[11rem_minmax(0,1fr)] gap-y-2">
       {SHORTCUTS.map(([keys, words]) => (
         <div key={keys} className="contents">
           <dt>

@@ -1,6 +1,6 @@
 /** The questions asked, as a tree: a follow-up hangs under what it followed. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, type TrailEntry } from "../../api/client";
 import { Deletion } from "../../ui/deletion";
 import { plural } from "../../ui/format";
@@ -226,6 +226,9 @@ function Acts({
   down: number | null;
 }) {
   const [title, setTitle] = useState<string | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const naming = title !== null;
+  useEffect(() => field.current?.select(), [naming]);
   const mark = useMark();
   const change = (to: Marks) => mark.mutate({ entry, to }, { onSuccess: () => setTitle(null) });
   return (
@@ -260,6 +263,7 @@ function Acts({
           }}
         >
           <input
+            ref={field}
             aria-label="Its name in the trail"
             value={title}
             maxLength={200}
