@@ -27,7 +27,7 @@ from gumption.server.secrets import Secrets
 from gumption.server.uploads import Uploads
 from gumption.server.workers import Here, Workers
 from gumption.server.working import Asking
-from gumption.server.workspace import Workspace, same_file
+from gumption.server.workspace import WORTH_ASKING, Workspace, same_file
 from gumption.store.folio import FolioRecords
 from gumption.store.records import Records
 from gumption.store.shelf import ShelfRecords, Shelved
@@ -242,6 +242,9 @@ class Shelf:
                     source, target = (self.folder_of(n) / part for n in (number, new))
                     if source.exists():
                         shutil.copytree(source, target, copy_function=lambda a, b: same_file(Path(a), Path(b)))
+                worth = self.folder_of(number) / WORTH_ASKING
+                if worth.exists():
+                    shutil.copy(worth, self.folder_of(new) / WORTH_ASKING)
                 day = self.known(number).as_of or dt.date.today()
                 FolioRecords(self.records_of(number)).copy_to(FolioRecords(self.records_of(new)), day)
             except BaseException:

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import functools
+import hashlib
+import json
+import logging
 import os
 import re
 import shutil
@@ -44,8 +47,11 @@ from gumption.server.tasks import examples, warm
 from gumption.server.workers import Here, Workers
 from gumption.store.records import JoinDecision, Records, StoredTable, StoreError, TableVersion, Waiting, patiently
 
+log = logging.getLogger(__name__)
 MOST_FOLLOWED = 500
 """Questions that may follow one on another."""
+WORTH_ASKING = "worth-asking.json"
+"""The file of a workspace's folder in which its examples wait for the next time."""
 _WITH_EXAMPLES = 30
 """Tables, the first ones, that questions are suggested for."""
 _REST = 1.0
@@ -109,7 +115,9 @@ class Workspace:
         self._filling: set[Path] = set()
         """Folders that are read into, which no record names yet."""
         self._staged = {w.id: self._replacement(w) for w in records.waiting("replacement")}
+        self._worth, self._keeping = folder / WORTH_ASKING, threading.Lock()
         self._loaded = self._load()
+        self._loaded.examples.update(self._examples_kept())
         shown = (r for r in self._loaded.catalogue.relationships if not r.accepted)
         self._joins = Joins([s.meant for s in self._loaded.stored], shown)
         self._sweep()
@@ -169,6 +177,7 @@ class Workspace:
         pages = RowPages(lambda: DuckEngine(parquet, limits, self.scratch))
         loaded = _Loaded(catalogue, stored, versions, pages)
         if before is not None:
+            self._worth.unlink(missing_ok=True)
             # What was made of tables that have not changed is as true as it was.
             known = {t.name: t for t in before.catalogue.tables}
             same = {t.name for t in tables if (was := known.get(t.name)) is t or was == t}
@@ -649,6 +658,7 @@ class Workspace:
                 self._suggesting.add(table.name)
                 asked = self.workers.submit("answer", Stop(), self.limits.seconds, examples, table.name, self.as_of())
                 asked.add_done_callback(functools.partial(self._keep_examples, table))
+        self._keep_for_later()
 
     def _keep_examples(self, table: Table, asked: Future[list[str]]) -> None:
         self._suggesting.discard(table.name)
@@ -657,6 +667,34 @@ class Workspace:
         same = any(t == table for t in loaded.catalogue.tables if t.name == table.name)
         if same and not asked.cancelled() and asked.exception() is None:
             loaded.examples[table.name] = asked.result()
+        self._keep_for_later()
+
+    def _keep_for_later(self) -> None:
+        """Write down the examples once all are made, so that they are there when the workspace is taken up again."""
+        with self._keeping:
+            if self._suggesting or self._closed:
+                return
+            kept = json.dumps({"of": self._state(), "examples": dict(self._loaded.examples)})
+            beside = self._worth.with_suffix(".new")
+            try:
+                beside.write_text(kept, encoding="utf-8")
+                beside.replace(self._worth)
+            except OSError:
+                # They can be made again.
+                log.warning("examples could not be written down")
+
+    def _examples_kept(self) -> dict[str, list[str]]:
+        """Examples that were made of these very tables before the workspace was put down; none where there are no such."""
+        try:
+            kept = json.loads(self._worth.read_text(encoding="utf-8"))
+        except (FileNotFoundError, ValueError):
+            return {}
+        return dict(kept["examples"]) if kept["of"] == self._state() else {}
+
+    def _state(self) -> str:
+        """What examples are made from: the tables as they are, and the year."""
+        told = f"{self.as_of().year} {self._loaded.catalogue.model_dump_json()}"
+        return hashlib.sha256(told.encode()).hexdigest()
 
 
 def _shown(

@@ -208,6 +208,11 @@ _GAINS = frozenset(
 """What is given to few, whatever kinds of it a column tells."""
 _OF_A_HUNDRED = frozenset(stem(w) for w in ["probability", "percent", "percentage", "chance", "likelihood"])
 _IN_ALL = frozenset(["total", "overall", "combined"])
+_PERCENT = frozenset(["%", "percent", "pct"])
+_PERIODS = 50
+"""About how many periods rows are told by, where it is not known."""
+_FAR_BELOW = 0.2
+"""Of what a group comes to: a number that is less of it bounds no totals."""
 _USUAL = frozenset(["average", "mean", "typical", "avg"])
 _KEEPING_THEM = frozenset(["run", "use", "own", "have", "offer", "keep", "operate", "manage", "employ"])
 _ATTENDED = frozenset(stem(w) for w in ["attended", "present", "came", "showed"])
@@ -970,6 +975,10 @@ class Draft:
         """True where one of some words stands in the piece at a place, or right before it."""
         return any(w in words for w in self.words[max(self.edges[place].start - 1, 0) : self.edges[place].end])
 
+    def in_money(self, place: int) -> bool:
+        """True where a number of the piece at a place is told in a currency."""
+        return _are_in_money(self.words[self.edges[place].start : self.edges[place].end + 1])
+
     def asks_besides(self, place: int) -> bool:
         """True where a piece is asked for beside another: claims by cause, and what they came to."""
         start = self.edges[place].start
@@ -1347,6 +1356,11 @@ def _none_of_such(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
     return ask.but(where=rest, quantities=quantities, having=(dataclasses.replace(none[0], quantity=told),))
 
 
+def _are_in_money(words: Iterable[str]) -> bool:
+    """True where one of some words says a currency."""
+    return any(unicodedata.category(w[0]) == "Sc" or w.removesuffix("s") in CURRENCIES for w in words if w)
+
+
 def _crosses_a_clause(edge: Edge, tokens: Sequence[Token], shared: bool) -> bool:
     """True for a condition that passes over the words with which something is said of the rows, and not of it.
 
@@ -1441,8 +1455,32 @@ class Assembler:
 
     def candidates(self, sequence: Sequence_, tokens: Sequence[Token], bar: Bar) -> Iterator[Candidate]:
         """Every meaning of a sequence by itself that is not below the bar."""
-        edges = self._aged_as_named(sequence.edges)
+        edges = self._bounded_as_shared(self._aged_as_named(sequence.edges), tokens)
         yield from self.finished(self.asks_of(Draft.of_edges(edges, tokens)), sequence, tokens, bar=bar)
+
+    def _bounded_as_shared(self, edges: tuple[Edge, ...], tokens: Sequence[Token]) -> tuple[Edge, ...]:
+        """The share of orders over £50: what is over it are orders, and not the share of them."""
+        made = list(edges)
+        for place, (one, two) in enumerate(itertools.pairwise(edges), 1):
+            shared, held = one.value, two.value
+            if not isinstance(shared, Shared) or not isinstance(shared.of, Noun) or shared.condition is not None:
+                continue
+            if not isinstance(held, Held) or held.quantity is not None or held.or_below is not None:
+                continue
+            said = {t.lower for t in tokens[two.start : two.end + 1]}
+            if not isinstance(held.right, float) or shared.of.table is None or _PERCENT & said:
+                continue
+            bounded = self._bounded(shared.of.table, held.right, money=_are_in_money(said))
+            if bounded is not None:
+                part = Part(m.Compared(held.op, bounded, m.Number(held.right)), "number")
+                made[place] = dataclasses.replace(two, value=part)
+        return tuple(made)
+
+    def _bounded(self, table: str, number: float, *, money: bool) -> m.Expr | None:
+        """What a bare number bounds of rows: those under 65 are people; what is under £80 is told in money."""
+        aged = self._age_of(table) if 15 < number < 110 and not money else None
+        paid = self._money_of(table) if money else None
+        return paid or aged or self.nouns.main_measure(table)
 
     def _aged_as_named(self, edges: tuple[Edge, ...]) -> tuple[Edge, ...]:
         """Animals older than ten are told by when they were born, whatever rows they are counted through."""
@@ -1570,6 +1608,25 @@ class Assembler:
                 if counted_next and isinstance(part.condition, m.Compared) and tokens[sequence.edges[i].end - 1].number:
                     # Who took more than one course took so many courses, and paid no more than one.
                     draft.cost("a number of something else", 0.5)
+            bounds = [i for kind in (Part, Held) for i, _ in draft.of(kind) if draft.in_money(i)]
+            if bounds and not any(
+                self.nouns.column(k).role is Role.MONEY
+                for p in (*m.parts(ask.where), *ask.having)
+                if isinstance(p, (m.Compared, m.Having))
+                for k in m.columns_in(p, nested=True)
+            ):
+                # What is over £10 is money, and neither a share nor how many there are.
+                draft.cost("no money", 1.2)
+            counting = any("many" in draft.words[draft.edges[i].start : draft.edges[i].end] for i, _ in draft.of(Held))
+            if counting and any(
+                isinstance(h.quantity, m.Aggregated)
+                and h.quantity.function == "sum"
+                and isinstance(h.right, m.Number)
+                and self._is_of_one_row(h.quantity.expr, h.right.value, ask.groups)
+                for h in ask.having
+            ):
+                # How many charges over 10 there are is asked of charges, and not of what they come to.
+                draft.cost("what all are beyond", 1.0)
             if self._counts_figures(ask):
                 # How many appointments there were is a figure in the table, and not how many rows tell of it.
                 draft.cost("figures counted", 0.8)
@@ -4904,22 +4961,21 @@ class Assembler:
                     where.append(m.Has(m.Rows((said or below)[0]), held.op, int(held.right)))
                     draft.used.add(i)
                     continue
-            if own is not None:
+            edge, money = draft.edges[i], draft.in_money(i)
+            held_one = own if own is not None else quantities[0] if grouped and quantities else None
+            counts = isinstance(held_one, m.Aggregated) and held_one.table is not None
+            paid = self._money_of(head) if money else None
+            if counts and paid is not None and held.or_below is None:
+                # Orders over £50 are told in money, and are no more than fifty orders.
+                where.append(m.Compared(held.op, paid, number))
+            elif own is not None:
                 having.append(self.held_at(draft, i, m.Having(own, held.op, number)))
             elif grouped and quantities:
                 having.append(self.held_at(draft, i, m.Having(quantities[0], held.op, number)))
                 draft.cost("held", 0.05)
             else:
-                edge = draft.edges[i]
-                around = draft.words[edge.start : edge.end + 1]
-                money = any(
-                    unicodedata.category(w[0]) == "Sc" or w.removesuffix("s") in CURRENCIES for w in around if w
-                )
-                # Those under 65 are people; what is under £80 is told in money.
-                percent = {"%", "percent", "pct"} & set(draft.words[edge.start : edge.end + 1])
-                aged = self._age_of(head) if 15 < held.right < 110 and not money and not percent else None
-                paid = self._money_of(head) if money else None
-                expr = paid or aged or self.nouns.main_measure(head)
+                percent = _PERCENT & set(draft.words[edge.start : edge.end + 1])
+                expr = self.nouns.main_measure(head) if percent else self._bounded(head, held.right, money=money)
                 if expr is None:
                     continue
                 if money and paid is None:
@@ -5573,6 +5629,7 @@ class Assembler:
             elif (
                 isinstance(condition.right, m.Number)
                 and condition not in single
+                and not self._bounds_one_row(draft, condition, groups)
                 and not isinstance(condition.left, (m.EventTime, m.Length))
                 and self.nouns.function(condition.left) == "sum"
             ):
@@ -5584,6 +5641,28 @@ class Assembler:
             else:
                 kept.append(condition)
         return tuple(kept), tuple(having)
+
+    def _bounds_one_row(self, draft: Draft, condition: m.Compared, groups: Sequence[m.Expr]) -> bool:
+        """Fees over 50 by clinic are single fees, where what all of a clinic come to is far beyond that.
+
+        Clinics with fees over 50, and fees by clinic over 50, are told of the clinics.
+        """
+        said = [i for i, p in draft.of(Part) if p.condition == condition]
+        told_by = [i for i, _ in draft.of(Grouped)]
+        if not said or not told_by or min(told_by) < said[0] or not isinstance(condition.right, m.Number):
+            return False
+        return self._is_of_one_row(condition.left, condition.right.value, groups)
+
+    def _is_of_one_row(self, expr: m.Expr | None, bound: float, groups: Sequence[m.Expr]) -> bool:
+        """True for a number that single rows reach and that the total of any group is far beyond."""
+        if not isinstance(expr, m.Col):
+            return False
+        column = self.nouns.column(expr.key)
+        if column.low is None or column.high is None or column.median is None or not column.type.is_number:
+            return False
+        kinds = [self.nouns.column(g.key).distinct if isinstance(g, m.Col) else _PERIODS for g in groups]
+        each = column.median * self.catalogue.table(expr.key.table).rows / max(math.prod(kinds), 1)
+        return float(column.low) < bound < float(column.high) and bound < _FAR_BELOW * each
 
     @staticmethod
     def _are_of_two_tables(left: m.Expr, right: object) -> bool:
