@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import time
 import unittest
 import zipfile
 from typing import Any
@@ -194,6 +195,25 @@ class ManyOpen(unittest.TestCase):
             told = client.post(f"/api/v1/workspaces/{number}/questions", json={"question": "total amount"}).json()
             self.assertEqual(told["rows"], [[450]])
             self.assertLessEqual(sum(shelf.open_room(n) is not None for n in numbers), 3)
+
+    def test_questions_worth_asking_are_there_when_it_is_taken_up_again(self) -> None:
+        shelf = shelf_with(type(self), {"sales.csv": SALES})
+        client = client_of(type(self), shelf)
+
+        def seen() -> dict[str, Any]:
+            whole: dict[str, Any] = client.get("/api/v1/workspaces/1").json()
+            return whole
+
+        ends = time.monotonic() + 30
+        while seen()["preparing"] and time.monotonic() < ends:
+            time.sleep(0.05)
+        made = seen()["tables"][0]["examples"]
+        self.assertIn("How many sales?", made)
+        shelf.put_down(1)
+        self.assertEqual(seen()["tables"][0]["examples"], made)
+        client.delete("/api/v1/workspaces/1/tables/sales")
+        worth = shelf.folder_of(1) / shelves.WORTH_ASKING
+        self.assertFalse(worth.exists() and "sales" in worth.read_text())
 
     def test_files_of_one_workspace_move_into_its_room(self) -> None:
         shelf = shelf_with(type(self), {"sales.csv": SALES})
