@@ -85,7 +85,7 @@ from gumption.core.reading.planned import is_plan
 from gumption.core.reading.rules.groups import comes_again
 from gumption.core.reading.schema import GROUND, KIND_ROLES, PAYING, STUFF, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
-from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, unit_span
+from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, months_later, unit_span
 from gumption.core.reading.tokens import CURRENCIES, Token, stem
 from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PAID_FOR_THEM, PLANNED, name_parts, word_stems
 
@@ -6094,9 +6094,9 @@ class Assembler:
         if isinstance(one, m.Compared) and isinstance(two, m.Within):
             one, two = self._to_the_last(draft, quantities, two) or (one, two)
         if isinstance(one, m.Compared):
-            one = self._end_year(draft, quantities, "high") or one
+            one = self._end_of_all(draft, quantities, "high") or one
         if isinstance(two, m.Compared):
-            two = self._end_year(draft, quantities, "low") or two
+            two = self._end_of_all(draft, quantities, "low") or two
         if pair.implied and isinstance(one, m.Within) and isinstance(two, m.Within):
             one, two = self._so_far(draft, quantities, one, two)
         if _is_before(one, two):
@@ -6247,16 +6247,26 @@ class Assembler:
         start = in_year(low, low.year - 1)
         return m.Within(one.time, low, last), m.Within(two.time, start, in_year(last, last.year - 1))
 
-    def _end_year(self, draft: Draft, quantities: list[m.Quantity], end: Literal["low", "high"]) -> m.Within | None:
-        """The first or the last year that the data tell of."""
+    def _end_of_all(self, draft: Draft, quantities: list[m.Quantity], end: Literal["low", "high"]) -> m.Within | None:
+        """The first or the last year that the data tell of; of a single year its first or its last whole month."""
         time = event_time(self.catalogue, self._head(draft, quantities))
         column = self.nouns.column(time) if time is not None else None
-        value = (column.high if end == "high" else column.low) if column is not None else None
-        found = re.search(r"(?:19|20)\d\d", str(value))
-        year = found[0] if found is not None else ""
-        if not year:
+        if column is None:
             return None
-        return m.Within(m.EventTime(), dt.date(int(year), 1, 1), dt.date(int(year), 12, 31))
+        ends = [re.search(r"((?:19|20)\d\d)(?:-(\d\d)-(\d\d))?", str(v)) for v in (column.low, column.high)]
+        first, last = ends
+        if first is None or last is None:
+            return None
+        if first[1] == last[1] and first[2] and last[2]:
+            low, high = (dt.date(int(e[1]), int(e[2]), int(e[3])) for e in (first, last))
+            begun = low if low.day == 1 else months_later(low.replace(day=1), 1)
+            over = high + dt.timedelta(days=1)
+            ended = months_later(over.replace(day=1), -1)
+            if begun < ended:
+                day = begun if end == "low" else ended
+                return m.Within(m.EventTime(), day, months_later(day, 1) - dt.timedelta(days=1))
+        year = int(first[1] if end == "low" else last[1])
+        return m.Within(m.EventTime(), dt.date(year, 1, 1), dt.date(year, 12, 31))
 
     def _beside(
         self, draft: Draft, besides: Sequence[tuple[int, Beside]], quantities: list[m.Quantity], groups: list[m.Expr]

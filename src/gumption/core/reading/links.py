@@ -513,6 +513,7 @@ class Linker:
         found.extend(self._earners(tokens, found))
         found.extend(self._taken_apart(tokens))
         found.extend(self._said_in_two_words(tokens))
+        found.extend(list(self._with_its_kind(tokens, found)))
         found.extend(self._with_an_article(tokens))
         found.extend(list(self._named_with_years(tokens, found)))
         summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
@@ -4061,6 +4062,19 @@ class Linker:
             for edge in self._span(as_one, place, place + 1):
                 if edge.category != "W":
                     yield dataclasses.replace(edge, end=place + 2, score=edge.score - 0.02)
+
+    def _with_its_kind(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """A membership type is the membership, where that tells kinds and no other column is called so."""
+        named = {(e.start, e.end) for e in found if e.category == "C" and e.score >= 0.95}
+        for edge in found:
+            if edge.category != "C" or edge.score < 0.95 or not isinstance(edge.value, Noun) or edge.value.key is None:
+                continue
+            said = tokens[edge.end].stem if edge.end < len(tokens) else ""
+            column = self.vocabulary.column(edge.value.key)
+            if said not in _KIND_WORDS or (edge.start, edge.end + 1) in named or column.role is not Role.CATEGORY:
+                continue
+            if not _KIND_WORDS & set(self.vocabulary.columns[edge.value.key].parts):
+                yield dataclasses.replace(edge, end=edge.end + 1, score=edge.score - 0.02)
 
     def _earners(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """The highest earners are the people on whose rows it stands what they earn."""

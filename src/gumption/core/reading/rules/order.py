@@ -179,12 +179,21 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     if times and any(p.kind != "time" for p in times) and not of_one_kind:
         return None
     pair = (Versus(times[1].condition, times[0].condition),) if len(times) == 2 and times[0] != times[1] else ()
-    if not times and (isinstance(said, (Measured, Worked)) or (top is not None and said is not None)):
+    if not times and (isinstance(said, (Measured, Worked, Counted)) or said is None or top is not None):
         # From the first year that there is to the last.
         pair = (Versus(m.at_end("max"), m.at_end("min")),)
     if len(times) == 2 and not pair:
         return None
     return Top(sign == "+"), *((said,) if said is not None else ()), *pair, *(("more",) if of_one_kind else ())
+
+
+def _fastest_growing(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The fastest growing species: of each, from the first year that there is to the last."""
+    noun = next((p for p in parts if isinstance(p, Noun)), None)
+    sign = next((p for p in parts if p in ("+", "-")), "+")
+    if noun is None or noun.key is None:
+        return None
+    return Top(sign == "+"), Versus(m.at_end("max"), m.at_end("min")), Grouped(noun)
 
 
 def _participle_most(number: float, noun: Noun, word: str, sign: str) -> tuple[object, ...] | None:
@@ -1248,11 +1257,13 @@ RULES = (
             ("GREW MOST in|of? E|Q|T between|from|over|in|during? TIME", "gained the most fee last year"),
         )
     ),
+    Rule("TOPX", "RAPID GREW C", lambda *p: _fastest_growing(p), ("fastest growing species",), weight=0.9),
     *(
         Rule("TOPX", pattern, _changed_most, (example,), weight=weight)
         for pattern, example, weight in (
             ("GREW by? MOST|RAPID", "grew the most", 0.1),
             ("E|Q GREW by? MOST|RAPID", "fee grew the most", 0.2),
+            ("T GREW by? MOST|RAPID", "visits grew the most", 0.2),
             ("GREW MOST in|of? E|Q", "gained the most fee", 0.35),
             ("GREW its|their|his|her|the E|Q by? the? MOST", "cut their fee the most", 0.3),
             (
