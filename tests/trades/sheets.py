@@ -229,6 +229,49 @@ def _hours() -> Files:
     return {"timesheets.csv": file_of(["Employee", "Date", "Client", "Hours", "Billable"], rows)}
 
 
+def _buildings() -> Files:
+    rows = []
+    for name, kind, area in (
+        ("Alder House", "Office", 900),
+        ("Birch Hall", "Depot", 4000),
+        ("Cedar Court", "Office", 2500),
+    ):
+        for month in range(1, 13):
+            power, gas = area * R.randint(4, 9), area * R.randint(2, 9)
+            rows.append(
+                [name, kind, area, f"2026-{month:02}", power, gas, round(power * 0.27, 2), round(gas * 0.07, 2)]
+            )
+    head = [
+        "Building",
+        "Type",
+        "Floor area (m2)",
+        "Month",
+        "Electricity kWh",
+        "Gas kWh",
+        "Electricity cost",
+        "Gas cost",
+    ]
+    return {"meter readings.csv": file_of(head, rows)}
+
+
+def _classes() -> Files:
+    rows = [
+        [
+            f"BK{n}",
+            R.choice(["Yoga", "Spin", "Circuits"]),
+            R.choice(["Maya", "Leo"]),
+            _day(),
+            f"M{R.randint(1, 60):03}",
+            R.choice(["Gold", "Silver"]),
+            R.choice(["Attended", "Attended", "No show", "Cancelled"]),
+            R.choice([0, 6.5, 8, 9.5]),
+        ]
+        for n in range(400)
+    ]
+    head = ["Booking Ref", "Class", "Instructor", "Class Date", "Member", "Membership", "Status", "Price Paid"]
+    return {"class bookings.csv": file_of(head, rows)}
+
+
 SHEETS: dict[str, Files] = {
     "subscribers": _subscribers(),
     "leavers": _leavers(),
@@ -247,4 +290,6 @@ SHEETS: dict[str, Files] = {
     "sessions": _sessions(),
     "gifts": _gifts(),
     "hours": _hours(),
+    "buildings": _buildings(),
+    "classes": _classes(),
 }

@@ -485,6 +485,7 @@ class Linker:
         # The most profitable has most profit, and not most of what is profitable.
         found = _less_sure(found, 0.4, lambda e: e.category == "STATE" and (e.start, e.end) in ranked)
         found.extend(self._until_the_first(found, tokens))
+        found = self._said_whole_elsewhere(found, tokens)
         listed = _listed_columns(found, tokens)
         # In a list of columns each is one, whatever value is called like it.
         found = [e for e in found if e.category != "V" or (e.start, e.end) not in listed]
@@ -4062,6 +4063,30 @@ class Linker:
             for edge in self._span(as_one, place, place + 1):
                 if edge.category != "W":
                     yield dataclasses.replace(edge, end=place + 2, score=edge.score - 0.02)
+
+    def _said_whole_elsewhere(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """Gas is the gas cost where cost is said too, and not the gas that was used.
+
+        Of columns that share the word said, the one whose other words stand elsewhere in the question is meant.
+        """
+        said = {t.stem for t in tokens}
+        single: dict[int, list[Edge]] = {}
+        for edge in found:
+            if edge.category == "M" and edge.end == edge.start + 1 and isinstance(edge.value, Noun) and edge.value.key:
+                single.setdefault(edge.start, []).append(edge)
+        better: dict[Edge, float] = {}
+        for place, edges in single.items():
+            word = tokens[place].stem
+            parts = {
+                e: set(self.vocabulary.columns[e.value.key].parts)
+                for e in edges
+                if isinstance(e.value, Noun) and e.value.key
+            }
+            named = [e for e, p in parts.items() if word in p and len(p) > 1]
+            whole = [e for e in named if parts[e] <= said]
+            if len(whole) == 1 and len(named) > 1:
+                better[whole[0]] = max(e.score for e in named) + 0.05
+        return [dataclasses.replace(e, score=max(e.score, better[e])) if e in better else e for e in found]
 
     def _with_its_kind(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """A membership type is the membership, where that tells kinds and no other column is called so."""
