@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from typing import ClassVar
 
 from tests import support
 
@@ -52,6 +53,31 @@ class HeldAgainst(support.Asked):
     def test_what_a_list_is_to_show_is_shown(self) -> None:
         _, columns, _ = self.asked("list the visits with the date and how they were booked")
         self.assertEqual(set(columns), {"visit_no", "visit_date", "mode"})
+
+
+class FactsSaidAgain(support.Asked):
+    """What is said of a thing on each of its rows is its own once, however many rows there are."""
+
+    files: ClassVar = {
+        "readings.csv": "building,type,month,floor_area,kwh\n"
+        + "".join(
+            f"{name},{kind},2026-{month:02},{area},{area * month}\n"
+            for name, kind, area in (("Alder", "Office", 100), ("Birch", "Depot", 300), ("Cedar", "Office", 200))
+            for month in (1, 2, 3)
+        )
+    }
+
+    def test_answers(self) -> None:
+        self.assert_answers(
+            (
+                ("total floor area", [(600,)]),
+                ("average floor area", [(200.0,)]),
+                ("total floor area by type", [("Depot", 300), ("Office", 300)]),
+                ("kwh per m2 by type", [("Depot", 6.0), ("Office", 6.0)]),
+                ("kwh per m2 in March", [(3.0,)]),
+                ("total kwh", [(3600,)]),
+            )
+        )
 
 
 if __name__ == "__main__":

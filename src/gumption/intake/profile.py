@@ -37,6 +37,28 @@ _ROUNDED = 0.005
 """How far nine in ten products may be off what is written, as a share of it, by rounding alone."""
 _ONE_EACH = 0.9
 """Different days for each row, counted roughly in long tables, from which on there may be one of each."""
+_EXTENTS = frozenset(
+    [
+        "area",
+        "floorspace",
+        "sqm",
+        "sqft",
+        "m2",
+        "hectares",
+        "acres",
+        "population",
+        "electorate",
+        "inhabitants",
+        "residents",
+        "households",
+        "headcount",
+        "employees",
+    ]
+)
+"""Words for how large or how many a thing is, which is so once however often it is said."""
+_THINGS = (Role.CATEGORY, Role.PERSON, Role.PLACE, Role.NAME, Role.IDENTIFIER, Role.LINK, Role.CODE)
+_SAID_AGAIN = 0.5
+"""Things that there are at most, as a share of the rows, for a fact of theirs to be said again."""
 _STANDING = frozenset(["balance", "value", "assets", "savings", "debt", "loan", "outstanding", "owed", "net", "worth"])
 """Words for money that is there, and does not come in."""
 _FEW_LEVELS, _ENOUGH_DAYS, _NEXT_DAYS = 20, 60, 3
@@ -127,13 +149,33 @@ def profile(
         role = role_of(column, rows, leading and place == 0, table)
         columns.append(column.model_copy(update={"role": role, "unit": _of_hundred(column, role)}))
     columns = _with_totals(connection, source, _with_sales_counted(_told_by_their_kin(columns, table)), rows)
-    columns = _with_lags(connection, source, columns, rows)
+    columns = _with_facts(connection, source, _with_lags(connection, source, columns, rows), rows)
     return rows, _with_levels(connection, source, columns, rows)
 
 
 def _part_of(rows: int) -> str:
     """What is read of a table to measure what need not be exact: a long one by a sample."""
     return "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+
+
+def _with_facts(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column], rows: int) -> list[Column]:
+    """The columns, each extent that is one of every thing told of which: a building's floor area in each of its months."""
+    extents = [c for c in columns if c.type.is_number and c.is_measure and _EXTENTS & set(parts_of(c.name))]
+    things = [c for c in columns if c.role in _THINGS and not c.missing and 1 < c.distinct <= rows * _SAID_AGAIN]
+    things.sort(key=lambda c: c.distinct)
+    times = [c for c in columns if (c.role is Role.DATE or parts_of(c.name) == ["year"]) and not c.missing]
+    found: dict[str, tuple[str, ...]] = {}
+    for column in extents:
+        alone = [(t,) for t in things if column.distinct <= t.distinct][:_MOST_TRIED]
+        dated = [(t, d) for t in things if t not in times for d in times if column.distinct <= t.distinct * d.distinct]
+        for told in (*alone, *dated[:_MOST_TRIED]):
+            by = ", ".join(quoted(c.name) for c in told)
+            each = f"SELECT count(DISTINCT {quoted(column.name)}) AS many FROM {source} GROUP BY {by}"
+            seen = connection.execute(f"SELECT max(many), count(*) FROM ({each})").fetchone()
+            if seen is not None and seen[0] == 1 and seen[1] <= rows * _SAID_AGAIN:
+                found[column.name] = tuple(c.name for c in told)
+                break
+    return [c.model_copy(update={"told_of": found[c.name]}) if c.name in found else c for c in columns]
 
 
 def _with_lags(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column], rows: int) -> list[Column]:

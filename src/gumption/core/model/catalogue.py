@@ -48,6 +48,9 @@ class Column(BaseModel):
     """A currency code such as GBP, or "%"; None where not known."""
     grows_with: str = ""
     """The column of how many there are with which this money grows: it is a total, and no price of one."""
+    told_of: tuple[str, ...] = ()
+    """The columns that tell apart the things that each have one of these, said again on all of their rows: the building of
+    a floor area, the town and the year of a population."""
     lags: tuple[tuple[str, float], ...] = ()
     """The other moments of the row, each with the seconds that lie between them on half of the rows."""
     values: tuple[str, ...] = ()

@@ -253,17 +253,17 @@ class Lowering:
         ask = self.ask
         atoms = list(dict.fromkeys(self._atoms()))
         if atoms:
-            bases: dict[tuple[str, str | None, ColumnKey | None], list[_Atom]] = {}
+            bases: dict[tuple[str, tuple[ColumnKey, ...], ColumnKey | None], list[_Atom]] = {}
             for atom in atoms:
                 base = self._base(atom)
                 apart = (base, self._counted_once(atom, base), self._of_items(atom))
                 bases.setdefault(apart, []).append(atom)
             self.several = len(bases) > 1
             self.bases = list(dict.fromkeys(base for base, *_ in bases))
-            worked = [self._part(base, group, above) for (base, above, _), group in bases.items()]
+            worked = [self._part(base, group, once) for (base, once, _), group in bases.items()]
         else:
             self.bases = [self._base(None)]
-            worked = [self._part(self.bases[0], [], None)]
+            worked = [self._part(self.bases[0], [], ())]
         if len(worked) == 1:
             self.steps = list(worked[0].steps)
             self.by, self.extra = worked[0].by, worked[0].extra
@@ -419,7 +419,7 @@ class Lowering:
             raise CannotPlan(f"no chain of joins brings together {' and '.join(spoken(t) for t in tables)}")
         return found
 
-    def _part(self, base: str, atoms: list[_Atom], above: str | None) -> _Part:
+    def _part(self, base: str, atoms: list[_Atom], once: tuple[ColumnKey, ...]) -> _Part:
         flow = self._flow(base)
         where = self.ask.where
         paths = [p for b in self.bases if b != base and (p := self.catalogue.path(b, base))]
@@ -462,8 +462,8 @@ class Lowering:
             return self._over_groups(flow, over[0], tuple(by), tuple(extra))
         aggregates: list[Aggregate] = []
         names: dict[_Atom, str] = {}
-        if above is not None:
-            self._once_each(flow, above, [a for a in atoms if isinstance(a, m.Aggregated)], (*by, *extra))
+        if once:
+            self._once_each(flow, once, [a for a in atoms if isinstance(a, m.Aggregated)], (*by, *extra))
         for atom in atoms:
             assert not isinstance(atom, m.OverGroups)
             made = self._aggregates(flow, atom, base, {a.name for a in aggregates} | set(by) | set(extra))
@@ -485,16 +485,23 @@ class Lowering:
                 flow.steps.append(known)
         return flow.named(group, self._label(group))
 
-    def _counted_once(self, atom: _Atom, base: str) -> str | None:
-        """The table above whose rows count once a group in an atom, however many rows here point at them; else None."""
+    def _counted_once(self, atom: _Atom, base: str) -> tuple[ColumnKey, ...]:
+        """What tells apart the things that count once a group in an atom, however many rows here tell of each; else nothing.
+
+        They are the rows of a table above, or what a fact is said of again on each of its rows here.
+        """
         if not isinstance(atom, m.Aggregated) or atom.expr is None or atom.function not in _MULTIPLIED:
-            return None
+            return ()
         tables = {k.table for k in columns_in(atom.expr)}
-        if base in tables or len(tables) != 1 or atom.where or atom.other is not None:
-            return None
+        if len(tables) != 1 or atom.where or atom.other is not None:
+            return ()
         (above,) = tables
+        if above == base:
+            fact = isinstance(atom.expr, m.Col) and self.catalogue.table(base).column(atom.expr.key.column).told_of
+            return tuple(ColumnKey(base, name) for name in fact or ())
         path = self.catalogue.path(base, above)
-        return above if path and not all(link.one_to_one for link in path) else None
+        several = path is not None and not all(link.one_to_one for link in path)
+        return (ColumnKey(above, path[-1].other_column),) if path and several else ()
 
     def _of_items(self, atom: _Atom) -> ColumnKey | None:
         """The column of cells with several items that an atom looks at one by one, which no other atom's rows may be."""
@@ -504,18 +511,15 @@ class Lowering:
         several = bool(self.catalogue.table(key.table).column(key.column).separator)
         return key if several and atom.expr not in self.ask.groups else None
 
-    def _once_each(self, flow: Flow, above: str, atoms: list[m.Aggregated], by: tuple[str, ...]) -> None:
-        """Measures of a table above: each of its rows once a group."""
+    def _once_each(
+        self, flow: Flow, keys: tuple[ColumnKey, ...], atoms: list[m.Aggregated], by: tuple[str, ...]
+    ) -> None:
+        """Measures of what keys tell apart: each of these once a group."""
         columns = [flow.named(a.expr, self._label(a.expr)) for a in atoms if a.expr is not None]
-        path = self.catalogue.path(flow.base, above)
-        assert path
-        key = ColumnKey(above, path[-1].other_column)
-        flow.bring([key])
-        identity = flow.names[key]
-        carried = tuple(
-            Aggregate(name=c, function="max", column=c) for c in dict.fromkeys(columns) if c not in (*by, identity)
-        )
-        flow.steps.append(st.Group(by=tuple(dict.fromkeys((*by, identity))), aggregates=carried))
+        flow.bring(list(keys))
+        told = (*by, *(flow.names[key] for key in keys))
+        carried = tuple(Aggregate(name=c, function="max", column=c) for c in dict.fromkeys(columns) if c not in told)
+        flow.steps.append(st.Group(by=tuple(dict.fromkeys(told)), aggregates=carried))
 
     def _aggregates(
         self, flow: Flow, atom: m.Aggregated | m.ShareOf, base: str, taken: set[str]
