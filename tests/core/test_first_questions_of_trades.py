@@ -31,21 +31,22 @@ from tests.trades.sheets import SHEETS
 from tests.trades.workings import WORKINGS
 from tests.trades.works import WORKS
 
-FILES = {
-    **TRADES,
-    **FURTHER,
-    **REGISTERS,
-    **OFFICES,
-    **MEASURED,
-    **LISTS,
-    **DECLARED,
-    **WORKS,
-    **WORKINGS,
-    **SERVICES,
-    **KEPT,
-    **HOUSES,
-    **SHEETS,
-}
+PARTS = (
+    TRADES,
+    FURTHER,
+    REGISTERS,
+    OFFICES,
+    MEASURED,
+    LISTS,
+    DECLARED,
+    WORKS,
+    WORKINGS,
+    SERVICES,
+    KEPT,
+    HOUSES,
+    SHEETS,
+)
+FILES = {name: files for part in PARTS for name, files in part.items()}
 TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"
 STEP = int(os.environ.get("GUMPTION_TRADES_STEP", "2"))
@@ -81,6 +82,9 @@ def missed(trade: str) -> list[str]:
 
 
 class FirstQuestions(unittest.TestCase):
+    def test_each_has_a_name_of_its_own(self) -> None:
+        self.assertEqual(len(FILES), sum(map(len, PARTS)))
+
     def test_each_is_read_as_meant(self) -> None:
         asked = list(FILES)[::STEP]
         with ProcessPoolExecutor(2) as pool:

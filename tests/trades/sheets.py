@@ -291,5 +291,5 @@ SHEETS: dict[str, Files] = {
     "gifts": _gifts(),
     "hours": _hours(),
     "buildings": _buildings(),
-    "classes": _classes(),
+    "studio bookings": _classes(),
 }
