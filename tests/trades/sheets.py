@@ -277,7 +277,7 @@ SHEETS: dict[str, Files] = {
     "leavers": _leavers(),
     "forecourt": _forecourt(),
     "counter": _counter(),
-    "indicators": _nations(),
+    "countries by year": _nations(),
     "roads": _roads(),
     "advances": _advances(),
     "air": _air(),
