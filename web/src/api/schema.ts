@@ -1882,6 +1882,11 @@ export interface components {
              */
             grows_with: string;
             /**
+             * Told Of
+             * @default []
+             */
+            told_of: string[];
+            /**
              * Lags
              * @default []
              */

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Literal
+
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Grouped, Measured, Noun, Top, Worked
@@ -12,6 +15,13 @@ _PERCENT = "%|percent|pct"
 _TAX = "tax|vat|gst|surcharge|fee|margin|commission|interest|inflation|increase|rise|top|extra|more"
 
 
+Op = Literal["+", "-", "*", "/"]
+_BY_A_NUMBER: tuple[tuple[Op, str, str], ...] = (
+    ("-", "minus|less|-", "minus"),
+    ("+", "plus|+", "plus"),
+    ("/", "divided|/ by?", "/"),
+)
+
 _product, _sum = arithmetic("*"), arithmetic("+")
 
 
@@ -20,25 +30,25 @@ def _scaled(measured: Measured, by: float) -> Measured | None:
     return Measured(m.Arithmetic("*", measured.expr, m.Number(by))) if by > 0 else None
 
 
-def _by_a_number(op: str):  # type: ignore[no-untyped-def]
+def _by_a_number(op: Op) -> Callable[[Measured, float], Measured | None]:
     """A measure of each row with a number taken from it, added to it, or dividing it."""
 
     def build(measured: Measured, number: float) -> Measured | None:
         if number <= 0 or isinstance(measured.expr, m.Below):
             return None
-        return Measured(m.Arithmetic(op, measured.expr, m.Number(number)))  # type: ignore[arg-type]
+        return Measured(m.Arithmetic(op, measured.expr, m.Number(number)))
 
     return build
 
 
-def _whole_by_a_number(op: str):  # type: ignore[no-untyped-def]
+def _whole_by_a_number(op: Op) -> Callable[[Worked, float], Worked | None]:
     """What all of it comes to, with a number taken from that, added to it, or dividing it."""
 
     def build(worked: Worked, number: float) -> Worked | None:
         quantity = worked.quantity
         if number <= 0 or not isinstance(quantity, m.Aggregated):
             return None
-        return Worked(m.Combined(op, quantity, m.Number(number)))  # type: ignore[arg-type]
+        return Worked(m.Combined(op, quantity, m.Number(number)))
 
     return build
 
@@ -175,7 +185,7 @@ RULES = (
     Rule("E", f"E {_TIMES} by? N", lambda e, n: _scaled(e, n), ("fee * 2",), weight=0.4),
     *(
         rule
-        for op, pattern, said in (("-", "minus|less|-", "minus"), ("+", "plus|+", "plus"), ("/", "divided|/ by?", "/"))
+        for op, pattern, said in _BY_A_NUMBER
         for rule in (
             Rule("E", f"E {pattern} N", _by_a_number(op), (f"fee {said} 2",), weight=0.3),
             Rule("Q", f"Q {pattern} N", _whole_by_a_number(op), (f"total fee {said} 2",), weight=0.45),
