@@ -16,6 +16,9 @@ from gumption.engines.answering import Answerer
 from gumption.engines.errors import CannotAnswer
 from gumption.engines.limits import Limits, Stop
 from gumption.server.desk import Desk, Opening, Taught
+from gumption.server.schemas import QuestionIn
+from gumption.server.tasks import gloss
+from tests.support import demo
 
 BERTHS = "berth,pier,length_m\nB1,North,12\nB2,North,9\nB3,South,15\n"
 DAY = dt.date(2026, 10, 31)
@@ -83,6 +86,15 @@ class Kept(unittest.TestCase):
         found = desk.understand("average length by pier", (), DAY)
         with self.assertRaisesRegex(CannotAnswer, "changed or deleted"):
             desk.answer_plan(found.readings[0].plan, DAY, stop=Stop())
+
+    def test_a_word_that_leads_on_takes_nothing_from_what_is_typed(self) -> None:
+        opened, _ = demo()
+        desk = Desk(Opening(opened.catalogue, dict(opened.parquet), dict(opened.answerer.readings), Taught(), Limits()))
+        for typed in ("average fee", "average fee by", "average fee by cli"):
+            with self.subTest(typed):
+                self.assertEqual(
+                    gloss(desk, Stop(), QuestionIn(question=typed), (), DAY).reading, "the average fee net"
+                )
 
 
 if __name__ == "__main__":

@@ -97,6 +97,11 @@ def gloss(desk: Desk, _stop: Stop, body: QuestionIn, chain: Chain, day: dt.date)
     if completions and last in found.unread:
         text = text.removesuffix(last).rstrip()
         found = desk.read(text, chain, day, body.terms) if before else Understanding("declined")
+    *before, last = text.split() or [""]
+    if before and last in found.unread and leads_on(last):
+        # What a word leads on to is still to come: until then it says nothing, and takes nothing from what stands there.
+        text = text.removesuffix(last).rstrip()
+        found = desk.read(text, chain, day, body.terms)
     return GlossResult(
         glosses=[g for g in _glosses(found) if g.kind != "unread" or not leads_on(text[g.start :])],
         reading=_told(found),
