@@ -674,7 +674,8 @@ class Workspace:
         with self._keeping:
             if self._suggesting or self._closed:
                 return
-            kept = json.dumps({"of": self._state(), "examples": dict(self._loaded.examples)})
+            loaded = self._loaded
+            kept = json.dumps({"of": self._state(loaded), "examples": dict(loaded.examples)})
             beside = self._worth.with_suffix(".new")
             try:
                 beside.write_text(kept, encoding="utf-8")
@@ -689,11 +690,11 @@ class Workspace:
             kept = json.loads(self._worth.read_text(encoding="utf-8"))
         except (FileNotFoundError, ValueError):
             return {}
-        return dict(kept["examples"]) if kept["of"] == self._state() else {}
+        return dict(kept["examples"]) if kept["of"] == self._state(self._loaded) else {}
 
-    def _state(self) -> str:
+    def _state(self, loaded: _Loaded) -> str:
         """What examples are made from: the tables as they are, and the year."""
-        told = f"{self.as_of().year} {self._loaded.catalogue.model_dump_json()}"
+        told = f"{self.as_of().year} {loaded.catalogue.model_dump_json()}"
         return hashlib.sha256(told.encode()).hexdigest()
 
 

@@ -150,10 +150,15 @@ class _TimeLine:
         first, last = (_period(self.unit, self.expression.first_month, d) for d in (self.span.first, self.span.last))
         return None if first is None or last is None else (first, last)
 
-    def lacks(self, end: Span) -> bool:
-        """True for a period whose days the rows do not fill."""
-        covered = (min(end.last, self.span.last) - max(end.first, self.span.first)).days + 1
-        return end.days - covered > _LACKING * end.days
+    @property
+    def in_part(self) -> tuple[Span | None, Span | None]:
+        """The first period where the rows begin well within it, and the last where they end so; None where they do not."""
+        if self.ends is None:
+            return None, None
+        first, last = self.ends
+        begins = (self.span.first - first.first).days > _LACKING * first.days
+        ends = (last.last - self.span.last).days > _LACKING * last.days
+        return first if begins else None, last if ends else None
 
 
 def _time_lines(plan: Plan, typed: Sequence[Schema], catalogue: Catalogue, as_of: dt.date) -> Iterator[_TimeLine]:
@@ -184,9 +189,9 @@ def periods_in_part(
     """Periods that the rows do not fill, as they stand in the answer, by the column of each time line."""
     found = {}
     for line in _time_lines(plan, typed, catalogue, as_of):
-        if line.runs_on and line.ends is not None:
+        if line.runs_on:
             dated = isinstance(line.expression, ex.DateFloor)
-            lacking = (end for end in line.ends if line.lacks(end))
+            lacking = (end for end in line.in_part if end is not None)
             found[line.name] = frozenset(end.first if dated else end.last.year for end in lacking)
     return found
 
@@ -194,16 +199,15 @@ def periods_in_part(
 def _ends(line: _TimeLine) -> list[Check]:
     if line.ends is None:
         return []
-    (first, last), span, unit = line.ends, line.span, line.unit
-    begins = (span.first - first.first).days > _LACKING * first.days
-    ends = (last.last - span.last).days > _LACKING * last.days
-    if not begins and not ends:
+    span, unit = line.span, line.unit
+    begins, ends = line.in_part
+    if begins is None and ends is None:
         return [words.ends_are_whole(unit)]
     return [
         words.ends_are_parts(
             unit,
-            (_name(unit, first), span.first) if begins else None,
-            (_name(unit, last), span.last) if ends else None,
+            (_name(unit, begins), span.first) if begins is not None else None,
+            (_name(unit, ends), span.last) if ends is not None else None,
         )
     ]
 

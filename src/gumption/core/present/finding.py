@@ -267,7 +267,7 @@ def _groups(answer: Answer, in_part: InPart) -> str:
     top_value, top = (min if lowest_first else max)(
         ranked, key=lambda pair: (pair[0], pair[1] if lowest_first else -pair[1])
     )
-    made = next((a for a in (answer.group.aggregates if answer.group else ()) if a.name == name), None)
+    made = _made(answer, name)
     counted = made is not None and made.function in ("count", "distinct")
     adds_up = counted or (made is not None and made.function == "sum")
     least, most = ("fewest", "most") if counted else ("lowest", "highest")
@@ -327,9 +327,14 @@ def _is_named(answer: Answer, row: int) -> bool:
 _NOUNS = {"min": "minimum", "max": "maximum", "mean": "average", "median": "median", "sum": "total"}
 
 
+def _made(answer: Answer, name: str) -> Aggregate | None:
+    """What a column of the answer was worked out by in its groups; None for one that was made otherwise."""
+    return next((a for a in (answer.group.aggregates if answer.group else ()) if a.name == name), None)
+
+
 def _measured(answer: Answer, name: str) -> str:
     """What a number is, also where its aggregate is called like the column that it is of."""
-    made = next((a for a in (answer.group.aggregates if answer.group else ()) if a.name == name), None)
+    made = _made(answer, name)
     # Numbers of several tables that are brought together are carried on, and no highest of anything.
     brought = any(isinstance(s, Append) for s in answer.plan.steps)
     own = made is not None and made.column == name and not (made.carries and brought)

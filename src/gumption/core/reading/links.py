@@ -4070,22 +4070,17 @@ class Linker:
         Of columns that share the word said, the one whose other words stand elsewhere in the question is meant.
         """
         said = {t.stem for t in tokens}
-        single: dict[int, list[Edge]] = {}
+        named: dict[int, list[tuple[Edge, set[str]]]] = {}
         for edge in found:
             if edge.category == "M" and edge.end == edge.start + 1 and isinstance(edge.value, Noun) and edge.value.key:
-                single.setdefault(edge.start, []).append(edge)
+                parts = set(self.vocabulary.columns[edge.value.key].parts)
+                if tokens[edge.start].stem in parts and len(parts) > 1:
+                    named.setdefault(edge.start, []).append((edge, parts))
         better: dict[Edge, float] = {}
-        for place, edges in single.items():
-            word = tokens[place].stem
-            parts = {
-                e: set(self.vocabulary.columns[e.value.key].parts)
-                for e in edges
-                if isinstance(e.value, Noun) and e.value.key
-            }
-            named = [e for e, p in parts.items() if word in p and len(p) > 1]
-            whole = [e for e in named if parts[e] <= said]
-            if len(whole) == 1 and len(named) > 1:
-                better[whole[0]] = max(e.score for e in named) + 0.05
+        for edges in named.values():
+            whole = [e for e, parts in edges if parts <= said]
+            if len(whole) == 1 and len(edges) > 1:
+                better[whole[0]] = max(e.score for e, _ in edges) + 0.05
         return [dataclasses.replace(e, score=max(e.score, better[e])) if e in better else e for e in found]
 
     def _with_its_kind(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:

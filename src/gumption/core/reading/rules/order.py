@@ -187,7 +187,7 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     return Top(sign == "+"), *((said,) if said is not None else ()), *pair, *(("more",) if of_one_kind else ())
 
 
-def _fastest_growing(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+def _fastest_growing(*parts: object) -> tuple[object, ...] | None:
     """The fastest growing species: of each, from the first year that there is to the last."""
     noun = next((p for p in parts if isinstance(p, Noun)), None)
     sign = next((p for p in parts if p in ("+", "-")), "+")
@@ -1257,7 +1257,7 @@ RULES = (
             ("GREW MOST in|of? E|Q|T between|from|over|in|during? TIME", "gained the most fee last year"),
         )
     ),
-    Rule("TOPX", "RAPID GREW C", lambda *p: _fastest_growing(p), ("fastest growing species",), weight=0.9),
+    Rule("TOPX", "RAPID GREW C", _fastest_growing, ("fastest growing species",), weight=0.9),
     *(
         Rule("TOPX", pattern, _changed_most, (example,), weight=weight)
         for pattern, example, weight in (
