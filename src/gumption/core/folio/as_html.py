@@ -33,9 +33,10 @@ pre{overflow:auto;border:1px solid var(--rule);padding:.6rem;font:12px/1.4 "JetB
 .proofs{border-top:1px dashed var(--rule);margin-top:2.5rem}summary{cursor:pointer;color:var(--pen)}
 .proofs li{margin:.15rem 0}
 @media(max-width:700px){.row.two{grid-template-columns:minmax(0,1fr)}}
-@media print{body{background:#fff;margin:0;max-width:none}.proofs{break-before:page}summary{list-style:none;color:var(--ink)}.listed{overflow:visible}}
+@media print{body{background:#fff;margin:0;max-width:none;font-variant-ligatures:none}.proofs{break-before:page}summary{list-style:none;color:var(--ink)}.listed{overflow:visible}}
 @page{size:A4;margin:16mm}
 """
+"""On paper no two letters are set as one sign, so that what is printed can be searched and copied."""
 _DRAW = """document.querySelectorAll("[data-chart]").forEach(function(at){
 var spec=JSON.parse(document.getElementById(at.dataset.chart).textContent);
 vegaEmbed(at,spec,{actions:false,renderer:"svg",ast:true})});"""
