@@ -14,6 +14,7 @@ import tempfile
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from gumption.cli.files import open_files
 from gumption.core.reading.read import QuestionReader
@@ -83,12 +84,22 @@ def _person(number: int) -> str:
     return f"{_FIRST[number // len(_LAST) % len(_FIRST)]} {_LAST[number % len(_LAST)]}"
 
 
-def _cell(holds: str, row: int, draw: random.Random) -> object:
-    """One cell of a column by what it holds; `row` counts from 0."""
+def _cell(holds: str, row: int, draw: random.Random, beside: dict[str, Any]) -> object:
+    """One cell of a column by what it holds; `row` counts from 0, `beside` has the row's other cells by slot."""
     what, _, told = holds.partition(" ")
     match what:
         case "some":
-            return "" if draw.random() < 0.3 else _cell(told, row, draw)
+            return "" if draw.random() < 0.3 else _cell(told, row, draw, beside)
+        case "part":
+            whole, low, high = told.split()
+            part = beside[whole] * draw.uniform(float(low), float(high))
+            return round(part) if isinstance(beside[whole], int) else round(part, 2)
+        case "sum":
+            return round(sum(beside[slot] for slot in told.split()), 2)
+        case "later" | "earlier":
+            other, low, high = told.split()
+            days = dt.timedelta(days=draw.randint(int(low), int(high)))
+            return beside[other] + days if what == "later" else beside[other] - days
         case "ref":
             return f"{told}{1000 + row}"
         case "some-key":
@@ -121,6 +132,19 @@ def _cell(holds: str, row: int, draw: random.Random) -> object:
             raise ValueError(f"heads.txt has a column that holds {holds!r}, which is no kind of cell.")
 
 
+def _row(slots: tuple[Slot, ...], row: int, draw: random.Random) -> list[object]:
+    """The cells of one row; what is told by another cell comes after it, whichever column stands first."""
+    cells: dict[str, Any] = {}
+    names = {slot.name for slot in slots}
+    waiting = list(slots)
+    while waiting:
+        slot = next(s for s in waiting if (names & {*s.holds.split()[1:]}) <= cells.keys())
+        of = names & {*slot.holds.split()[1:]}
+        cells[slot.name] = "" if any(cells[o] == "" for o in of) else _cell(slot.holds, row, draw, cells)
+        waiting.remove(slot)
+    return [cells[slot.name] for slot in slots]
+
+
 def misspelled(ask: str, draw: random.Random) -> str | None:
     """The question with one slip in one of its longer words; None where it has none."""
     words = ask.split()
@@ -141,7 +165,7 @@ def misspelled(ask: str, draw: random.Random) -> str | None:
 
 def _says(reading: str, must: str, heads: dict[str, str]) -> bool:
     plain = re.sub(r", with [^,]*", "", reading).lower()
-    told = re.sub(r"\{(\w+)\}", lambda found: heads[found[1]], must).lower()
+    told = re.sub(r"\{(\w+)\}", lambda found: heads[found[1]], must).lower().replace("total total", "total")
     return any(all(part.strip() in plain for part in either.split("&")) for either in told.split("||"))
 
 
@@ -157,7 +181,7 @@ def verdicts(kind: Kind, variants: int, *, slips: bool = False) -> Iterator[Verd
             with path.open("w", encoding="utf-8", newline="") as file:
                 rows = csv.writer(file)
                 rows.writerow(heads.values())
-                rows.writerows([_cell(slot.holds, row, draw) for slot in kind.slots] for row in range(kind.rows))
+                rows.writerows(_row(kind.slots, row, draw) for row in range(kind.rows))
             opened = open_files([str(path)], None, Path(folder))
             reader = QuestionReader(opened.catalogue)
             for plain, must in kind.questions:

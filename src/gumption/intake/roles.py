@@ -118,6 +118,13 @@ _MONEY = frozenset(
         "debt",
         "mortgage",
         "savings",
+        "principal",
+        "borrowed",
+        "lent",
+        "advance",
+        "gratuity",
+        "gratuities",
+        "nbv",
     ]
 )
 _SCORE = frozenset(
@@ -282,6 +289,8 @@ _TIME_PART_SHORT = {"mth": 12, "mnth": 12, "mon": 12, "qtr": 4, "wk": 53, "dow":
 """Short names of parts of a time, with the highest number that such a part may have."""
 _IDENTIFIER = frozenset(["id", "no", "nr", "number", "key", "code", "ref", "sku", "uuid", "isbn", "identifier", "num"])
 _NAME = frozenset(["name", "nm", "nme", "title", "company", "label", "fullname"])
+_PRICED = frozenset(["sold", "bought", "paid", "purchased", "valued", "listed", "offered", "priced"])
+"""What stands before "for" or "at" in the head of a price."""
 _ASKED = frozenset(["asking", "advertised", "guide", "market"])
 _PLACE = frozenset(
     [
@@ -461,7 +470,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 # What was sold this year is no year, and neither is a population (mid-year).
                 if not told_of and not (bracketed and parts_of(column.name.split("(")[0])[-1:] != words[-1:]):
                     return Role.CODE
-            if len(words) == 2 and words[-1] == "for" and words[0] in ("sold", "bought", "paid", "purchased", "valued"):
+            if len(words) == 2 and words[-1] in ("for", "at") and words[0] in _PRICED:
                 return Role.MONEY
             if (
                 column.type is Type.INTEGER
@@ -513,6 +522,11 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             )
             # What an estimate or a quote comes to the penny is money.
             taken = taken or (words == ["sum"] and column.type is Type.DECIMAL and column.scale == 2)
+            # Fine particles are no penalties.
+            taken = taken and not (words[:1] == ["fine"] and len(words) == 2 and known & _MONEY == {"fine"})
+            # Total opens are so many of them.
+            counted = column.type is Type.INTEGER and words[:1] == ["total"] and words[-1].endswith("s")
+            taken = taken and not (counted and known & _MONEY == {"total"} and column.unit not in CURRENCIES and not signed)
             # Total tonnes are no money, and neither are net kilos or gross hectares.
             measured = bool(words) and words[-1] in _MEASURED_IN and known & _MONEY <= _OF_ANYTHING
             taken = taken and not (measured and column.unit not in CURRENCIES and not signed)
@@ -525,6 +539,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             taken = taken or (bool(known & _GUESSED) and column.type is Type.DECIMAL and column.scale == 2)
             if taken and words[-1] in _TAKEN and not known & _SCORE:
                 # The price paid is what was paid, and no price on a list.
+                return Role.MONEY
+            if words[:1] == ["total"] and words[-1:] in (["price"], ["charge"]):
+                # The total price is what all of them come to.
                 return Role.MONEY
             if known & _ASKED and known & {"rent", "fee"}:
                 # What is asked for one is its price.

@@ -188,20 +188,21 @@ class Table(_Remembering):
             return self.column(self.time)
         dates = [c for c in self.columns if c.type.is_time]
         called = _WORDS.findall(self.name.lower())[-1:]
-        # An appointment is on its own day, whenever it was booked.
+        # An appointment is on its own day, whenever it was booked; and so is a visit whose date is called so.
         own = any(_is_of(w, t) for c in dates for w in _WORDS.findall(spaced(c.name).lower()) for t in called)
-        dates.sort(
+        return min(
+            dates,
             key=lambda c: (
                 bool(_BIRTH.search(c.name)),
-                own and _is_booked(c.name),
+                (own and _is_booked(c.name)) or any(_is_put_down_for(c, other) for other in dates),
                 not (
                     2 * c.missing <= self.rows
                     and any(_are_kin(w, t) for w in _WORDS.findall(spaced(c.name).lower()) for t in called)
                 ),
                 c.missing > 0.2 * max(self.rows, 1),
-            )
+            ),
+            default=None,
         )
-        return dates[0] if dates else None
 
 
 _WORDS = re.compile(r"[a-z]+")
@@ -216,6 +217,26 @@ def _are_kin(told: str, rows: str) -> bool:
 def _is_booked(name: str) -> bool:
     """True for the name of a day on which something was booked."""
     return bool({"booked", "reserved"} & {*_WORDS.findall(spaced(name).lower())})
+
+
+_PUT_DOWN = frozenset(["booked", "reserved", "created", "made", "entered", "logged", "recorded", "added", "registered"])
+_OF_THE_DAY = frozenset(
+    [
+        "visit", "dining", "arrival", "arrive", "appointment", "appt", "event", "class", "session", "stay", "travel", "trip", "slot",
+        "checkin", "start", "departure", "performance", "show", "lesson", "flight", "tour", "hire", "pickup", "for", "from",
+    ]
+)  # fmt: skip
+_SAYS_NO_MORE = frozenset(["date", "day", "on", "the", "of", "dated", "time", "at", "booking", "in", "check"])
+
+
+def _is_put_down_for(one: Column, other: Column) -> bool:
+    """True for a day on which something was put down for another, which is the day it was about: booked on, for date."""
+    said, told = ({*_WORDS.findall(spaced(c.name).lower())} for c in (one, other))
+    if not said & _PUT_DOWN or told & _PUT_DOWN or told - _SAYS_NO_MORE - _OF_THE_DAY:
+        return False
+    return None in (one.low, other.low, one.high, other.high) or (
+        str(one.low)[:10] <= str(other.low)[:10] and str(one.high)[:10] <= str(other.high)[:10]
+    )
 
 
 def _is_of(told: str, rows: str) -> bool:

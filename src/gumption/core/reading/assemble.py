@@ -159,6 +159,7 @@ _WORKED_OUT = frozenset(
 )
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
+_HOW_OFTEN = frozenset(["often", "frequently"])
 _ENDING = frozenset(stem(w) for w in ["close", "closed", "closing", "decided", "decision", "won", "ended", "outcome"])
 _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
 _SIDE_BY_SIDE = frozenset(["and", "&", ",", "plus", "the", "also", "or", "/"])
@@ -1681,6 +1682,11 @@ class Assembler:
             if draft.words[:1] == ("who",) and not draft.asks() and ask.lists:
                 # Who borrowed it asks for people, and not for what was borrowed.
                 draft.cost("who is not told", 0.4)
+            if _HOW_OFTEN & set(draft.words) and any(
+                isinstance(o.by, m.Aggregated) and o.by.function not in ("count", "distinct") for o in ask.order
+            ):
+                # Who stayed most often is told by how many stays there were, and by nothing that stands on them.
+                draft.cost("how often is counted", 0.6)
             if "where" in draft.asks() and ask.order and _counts_most(draft):
                 # Where most of them come from asks for places, and not for the largest of them.
                 placed = self._where_most(ask, draft)
@@ -1712,7 +1718,7 @@ class Assembler:
             # Customers with both a home and a car policy are counted, and no policies.
             one = next(iter(m.counted_in(ask.quantities)), ask.head)
             ask = self._those_without(ask.but(where=tuple(self.of_several(one, c) for c in ask.where)))
-            ask = self._of_known_bands(ask)
+            ask = self._judged_kinds(self._of_known_bands(ask), draft)
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
                 # One number has no rank.
                 return None
@@ -6490,6 +6496,20 @@ class Assembler:
                 turned = trouble and draft.says(place, JUDGING)
                 return dataclasses.replace(top, counts=True, descending=top.descending != turned)
         return top
+
+    def _judged_kinds(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Which teacher has the best results is told by how theirs are on average, and not by the best one of them."""
+        one = len(ask.shows) == len(ask.order) == 1 and not ask.quantities and not ask.groups
+        if not one or "who" in draft.asks() or "which" not in draft.words or not JUDGING & set(draft.words):
+            return ask
+        kind, order = ask.shows[0], ask.order[0]
+        if not isinstance(kind, m.Col) or not isinstance(order.by, m.Col) or not self._is_performance(order.by):
+            return ask
+        if self.nouns.names_rows(kind.key) or any(t.number is not None for _, t in draft.of(Top)):
+            return ask
+        mean = m.Aggregated("mean", order.by)
+        ranked = (m.Order(mean, order.descending),)
+        return ask.but(shows=(), groups=(kind,), quantities=(mean,), order=ranked, limit=1)
 
     def judged(self, ask: m.Ask) -> m.Ask:
         """The best and the worst by what is worse the more there is of it, such as how late something came."""

@@ -10,12 +10,12 @@ from collections.abc import Iterator
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import filled_beside, undecided
+from gumption.core.reading.derived import PROMISED, filled_beside, undecided
 from gumption.core.reading.lexicon import State
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.planned import plans
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import Vocabulary, word_stems
+from gumption.core.reading.vocabulary import Vocabulary, name_parts, word_stems
 
 _DESCRIBED = 0.25
 """How much less sure a state is that is told by what was said of a column, and not by its name."""
@@ -211,6 +211,10 @@ class StateFinder:
         called = self._called(table, described)
         for first, *rest in _spoken(names):
             for column in called.get(first, ()):
+                by_then = column.type.is_time and name_parts(column.name)[-1:] == ["by"]
+                if by_then and not rest and first not in PROMISED:
+                    # By when a job is to be completed says nothing of when it was.
+                    continue
                 if all(column in called.get(other, ()) for other in rest):
                     found.setdefault(column.name, column)
         return list(found.values())

@@ -26,6 +26,7 @@ from gumption.core.reading.vocabulary import (
     GENERIC_MONEY,
     INCOME_WORDS,
     PERSON_WORDS,
+    OFFERED,
     PLANNED,
     Vocabulary,
     is_out_of,
@@ -262,6 +263,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     quantity: m.Expr | None = None
     revenue: m.Expr | None = None
     estimated: m.Expr | None = None
+    planned: m.Expr | None = None
     costs: list[m.Expr] = []
     unit_of_price: str | None = None
     priced_whole = False
@@ -309,17 +311,24 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             if not here and "hourly" in parts and _are_paid(vocabulary, key.table):
                 # What those who do the work get by the hour is no price of it.
                 continue
+            if isinstance(price, m.Col) and here and price.key.table == table:
+                # What a house was sold for is its price, and not what was asked for it.
+                asked = OFFERED & own_words(vocabulary, price.key) and not OFFERED & words
+                price = m.Col(key) if asked else price
             price = price or m.Col(key)
             priced_whole = priced_whole or (total and price == m.Col(key))
         elif here and column.role is not Role.MONEY and "per" in parts:
             # An amount per share is what one of them brings, and no number of anything.
             continue
         elif here and column.role is not Role.MONEY and (words & _AMOUNT or _is_so_many(vocabulary, key)):
-            quantity = quantity or m.Col(key)
+            planned = planned or (m.Col(key) if words & PLANNED else None)
+            quantity = quantity or (None if words & PLANNED else m.Col(key))
         elif here and summed and head in GENERIC_MONEY | _BROUGHT_IN | {"sale", "amount", "paid"}:
             revenue = revenue or m.Col(key)
         if m.Col(key) in (price, unit_cost):
             unit_of_price = _unit_of(parts) or unit_of_price
+    # How many were to be made is asked about where nothing tells how many were.
+    quantity = quantity or planned
     if unit_of_price is not None:
         # Of a price per tonne, the quantity is the tonnes.
         quantity = _measured_in(vocabulary, table, unit_of_price, price) or quantity
@@ -343,7 +352,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     paid_for = cost is not None or bought
     if revenue is None and price is not None and quantity is None:
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
-        each = (paid_for or _is_served(vocabulary, table)) and _stands_on(price, table)
+        each = (paid_for or _is_served(vocabulary, table) or _is_of_sales(vocabulary, table)) and _stands_on(price, table)
         if each or _is_sold_singly(vocabulary, table, price):
             revenue = price
     whole = {vocabulary.column(c.key).grows_with for c in costs if isinstance(c, m.Col)} - {""}
@@ -372,8 +381,20 @@ def _is_sold_singly(vocabulary: Vocabulary, table: str, price: m.Expr) -> bool:
     return "buyer" in named or any("sold" in map(str.lower, vocabulary.column(key).values) for key in keys)
 
 
-_SERVED = stems("appointments treatments lessons sittings consultations sessions washes haircuts")
-_CLIENTS = frozenset(["client", "customer", "patient", "guest", "pupil", "student", "member"])
+def _is_of_sales(vocabulary: Vocabulary, table: str) -> bool:
+    """True for sales that each have a day and a price, and nothing that says how many were sold."""
+    dated = any(c.type.is_time for c in vocabulary.table(table).columns)
+    return dated and bool(_SOLD & {*vocabulary.tables[table].parts})
+
+
+_SOLD = stems("sales sold")
+_SERVED = stems(
+    "appointments treatments lessons sittings consultations sessions washes haircuts deliveries consignments parcels shipments"
+    " hires rentals rides callouts grooms"
+)
+_CLIENTS = frozenset(
+    ["client", "customer", "patient", "guest", "pupil", "student", "member", "account", "sender", "hirer", "passenger", "learner"]
+)
 
 
 def _is_served(vocabulary: Vocabulary, table: str) -> bool:
@@ -745,6 +766,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _time_lost(vocabulary, table)
         yield from _paid_towards(vocabulary, table)
         yield from _waits(vocabulary, table)
+        yield from _nights(vocabulary, table)
         yield from _net_scores(vocabulary, table)
         billed = billed_in_parts(vocabulary, table)
         if billed is not None:
@@ -1171,7 +1193,7 @@ def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr,
 
 
 _SPENT = stems("cost costs expense expenses spending expenditure outgoings overheads")
-_BROUGHT_IN = stems("takings sales revenue revenues receipts earnings income proceeds")
+_BROUGHT_IN = stems("takings sales revenue revenues receipts earnings income proceeds bill")
 
 
 def _named_whole(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
@@ -1551,6 +1573,23 @@ def _waits(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
         yield from ((phrase, waited, 0.97) for phrase in _WAITED)
 
 
+_ARRIVING = frozenset(["arrival", "arrive", "arrives", "arrived", "checkin"])
+_DEPARTING = frozenset(["departure", "depart", "departs", "departed", "checkout"])
+_NIGHTS = ("nights", "nights stayed", "nights booked", "room nights", "bed nights")
+_NIGHTS_IN_ALL = ("number of nights", "how many nights", "total nights", "total number of nights", "nights sold")
+
+
+def _nights(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """The nights of a stay are those from the day on which it began until that on which it ended."""
+    days = [(c, name_parts(c.name)) for c in vocabulary.table(table).columns if c.type.is_time]
+    came = next((c for c, said in days if _ARRIVING & {*said} or said[:2] == ["check", "in"]), None)
+    went = next((c for c, said in days if _DEPARTING & {*said} or said[:2] == ["check", "out"]), None)
+    if came is not None and went is not None and not any(stem("nights") in w.parts[-1:] for w in vocabulary.columns.values()):
+        stayed = m.Length("days", m.Col(ColumnKey(table, came.name)), m.Col(ColumnKey(table, went.name)))
+        yield from ((phrase, stayed, 1.0) for phrase in _NIGHTS)
+        yield from ((phrase, m.Aggregated("sum", stayed), 1.1) for phrase in _NIGHTS_IN_ALL)
+
+
 _WAITED = (
     "been waiting", "waited", "waiting time", "waiting times", "wait", "time waited", "time waiting", "days waited",
     "days waiting", "time on the list", "time on the waiting list", "been on the list", "been on the waiting list",
@@ -1796,11 +1835,13 @@ def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
 
 
 _LATEST = stems("last next latest")
+_EXPIRY = stems("expiry expires")
 PROMISED = stems("due estimated expected planned promised target deadline agreed scheduled eta expiry expires")
 
 
 def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:
-    """Start and end of something on the rows of a table: the event's time first, then every other pair in order."""
+    """Start and end of something on the rows of a table: the event's time first, then every other pair in order, those
+    with a day on which something was only due last."""
     found = vocabulary.table(table)
     dates = [c for c in found.columns if c.type.is_time and not own_words(vocabulary, ColumnKey(table, c.name)) & BIRTH]
     clocks = [c for c in found.columns if c.type is Type.TIME]
@@ -1811,7 +1852,13 @@ def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, Colu
             turned = not told & PROMISED and _comes_before(other, one)
             start, end = (other, one) if turned else (one, other)
             pairs.append((ColumnKey(table, start.name), ColumnKey(table, end.name)))
-    return pairs
+    # How long something took ran to the day on which it was done, and not to that on which it was due.
+    return sorted(pairs, key=lambda pair: any(_is_due(vocabulary, key) for key in pair))
+
+
+def _is_due(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+    """True for a day by which something was to be done: the due date, complete by."""
+    return bool(own_words(vocabulary, key) & PROMISED - _EXPIRY) or name_parts(key.column)[-1:] == ["by"]
 
 
 def _comes_before(one: Column, other: Column) -> bool:

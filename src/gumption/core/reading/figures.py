@@ -7,11 +7,11 @@ from collections.abc import Iterator
 
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import admitted, is_count, own_words, time_pairs, told_by, trade
+from gumption.core.reading.derived import BOUGHT, admitted, is_count, own_words, time_pairs, told_by, trade
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.schema import STUFF
 from gumption.core.reading.tokens import stem, stems
-from gumption.core.reading.vocabulary import Vocabulary, name_parts
+from gumption.core.reading.vocabulary import PERSON_WORDS, Vocabulary, name_parts
 
 _TOGETHER = stems(
     "people persons players guests passengers pax members participants attendees visitors covers heads delegates crew team"
@@ -22,6 +22,7 @@ GROUPS = (
     "group", "party", "team", "family", "household", "crew", "squad", "class", "audience", "crowd", "booking",
 )  # fmt: skip
 """What people come in: its size is how many they are."""
+_GROUPED = stems(" ".join(GROUPS))
 
 
 def figures(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
@@ -91,17 +92,23 @@ def _present(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quanti
 
 def together(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, frozenset[str]]]:
     """The columns of a table that say how many came together, and the words of each."""
-    for key in told_by(vocabulary, table, _TOGETHER):
+    sizes = [k for k in told_by(vocabulary, table, {stem("size")}) if _GROUPED & own_words(vocabulary, k)]
+    for key in dict.fromkeys([*told_by(vocabulary, table, _TOGETHER), *sizes]):
         if key.table == table and vocabulary.column(key).role is Role.QUANTITY and is_count(vocabulary, key):
             yield key, own_words(vocabulary, key)
 
 
 def _sizes(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
-    """The size of a group is how many people it is of."""
-    for key, words in together(vocabulary, table):
+    """The size of a group is how many people it is of; where there is one such column, the people are those."""
+    found = list(together(vocabulary, table))
+    for key, words in found:
         for group in GROUPS:
             score = 0.96 if stem(group) in words else 0.86
             yield from ((phrase, m.Col(key), score) for phrase in _sizes_of(group))
+    of_people = any(PERSON_WORDS & {*w.parts} for w in vocabulary.tables.values())
+    if len(found) == 1 and BOUGHT & {*vocabulary.tables[table].parts} and not of_people:
+        key, words = found[0]
+        yield from ((phrase, m.Col(key), 0.9) for phrase in _AT_TABLE if stem(phrase) not in words)
 
 
 def _sizes_of(group: str) -> tuple[str, ...]:
@@ -115,6 +122,7 @@ _ABOARD = (
     "people", "persons", "individuals", "heads", "passengers", "passenger", "guests", "visitors", "participants", "attendees",
     "attendance", "pax", "customers", "tickets", "tickets sold",
 )  # fmt: skip
+_AT_TABLE = ("people", "persons", "individuals", "head", "heads", "person", "guests", "covers", "diners", "pax")
 
 
 def _admitted(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:

@@ -65,7 +65,7 @@ from gumption.core.reading.planned import Plan, estimates, overruns, plans
 from gumption.core.reading.residents import residents
 from gumption.core.reading.returns import TAKEN_BACK, came_in, in_and_out, returns
 from gumption.core.reading.roles import NUMBERING
-from gumption.core.reading.schema import GROUND, PAYING, STUFF
+from gumption.core.reading.schema import EXTRAS, GROUND, PAYING, STUFF, holds_names
 from gumption.core.reading.since import between_rows
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, stems, tokenise
@@ -300,6 +300,12 @@ class Linker:
             k for k, w in vocabulary.columns.items() if CAPITA & {*w.parts} and vocabulary.column(k).is_measure
         ]
         """What stands in a column for each person already, such as GDP per capita."""
+        self.heads: dict[tuple[str, ...], list[ColumnKey]] = {}
+        for key in vocabulary.columns:
+            parts = tokenise(key.column)
+            if len(parts) > 1 and any(t.kind == "symbol" for t in parts):
+                self.heads.setdefault(tuple(t.lower for t in parts), []).append(key)
+        """Columns by their heads, sign by sign, where there are signs in them: NO2 (ug/m3)."""
         self.written: dict[str, list[ColumnKey]] = {}
         for key in vocabulary.columns:
             bare = plain(re.sub(r"[(\[].*", "", key.column))
@@ -319,6 +325,7 @@ class Linker:
             if _LOST & {*w.parts} and Role.FLAG is vocabulary.column(k).role and len(w.parts) <= 2
         ]
         """What says of people whether they have left."""
+        self.persons = _who_stands_on_rows(vocabulary)
         self.role_names = {t: _words_of_a_role(c) for t, c in vocabulary.role_columns.items()}
         years = [int(c.low) for t in vocabulary.catalogue.tables for c in t.columns if is_yearly(c) and c.low]
         self.since = min([1900, *years])
@@ -391,6 +398,10 @@ class Linker:
             of_people = key.table in self.vocabulary.copies or self._is_of_people(key.table)
             if tells and not called and not numbered and not of_people and not parts[0].endswith(("ed", "ing")):
                 yield kept, key.table
+        booked = {k.table for k in self.vocabulary.columns if name_parts(k.column)[:1] == ["booked"]}
+        if len(booked) == 1 and not any(s >= 0.8 for s, _ in self.vocabulary.tables_for((stem("booking"),))[:1]):
+            # Of guests it is told how they booked: each row is a booking.
+            yield stem("booking"), booked.pop()
 
     def _rows_of_kinds(self) -> Iterator[tuple[str, str]]:
         for key, words in self.vocabulary.columns.items():
@@ -414,9 +425,10 @@ class Linker:
                 for c in self.vocabulary.table(table).columns
                 if c.role is Role.MONEY and c.is_measure and not COST_PARTS & {*name_parts(c.name)}
             ]
-            if len(money) > 1:
+            for told in ({"gross", "due"}, {"total"}, {"amount"}):
                 # What is to be paid is what everything comes to.
-                money = [k for k in money if {"total", "gross", "amount"} & {*name_parts(k.column)}]
+                whole = [k for k in money if told & {*name_parts(k.column)} and not _PARTLY & {*name_parts(k.column)}]
+                money = whole if len(money) > 1 and whole else money
             if len(money) == 1 and ("owed",) not in self.derived:
                 owed = m.Given(m.Col(money[0]), condition)
                 yield from ((tuple(phrase.split()), owed, 0.85) for phrase in OWED)
@@ -509,6 +521,8 @@ class Linker:
         found.extend(self._doings_named(found, tokens))
         found.extend(self._had_by_some(tokens, found))
         found.extend(self._without_anybody(tokens))
+        found.extend(self._heads_as_written(tokens))
+        found.extend(list(self._whoever(tokens, found)))
         found.extend(self._still_there(tokens))
         found.extend(self._who_wrote(tokens))
         found.extend(self._earners(tokens, found))
@@ -2442,8 +2456,9 @@ class Linker:
                 score -= 0.3
             acted = lowers[0].endswith("s") and (lowers[0] in lexicon.verbs() or not lowers[0].endswith(_DOINGS))
             named_by = _is_participle_like(lowers[0]) or acted
-            if len(lowers) == 1 and not named_by and name_parts(key.column)[-1:] == ["by"]:
-                # Milked By is who milked, and no milk.
+            led = name_parts(key.column)[-1:]
+            if len(lowers) == 1 and (led == ["via"] or (not named_by and led == ["by"])):
+                # Milked By is who milked, and no milk; and bookings are not what they were booked via.
                 score -= 0.45
             if len(lowers) > 1 and lowers[0] in _PERIODS_OF and not self._spells(key, lowers[0]):
                 # Monthly patients are told by the month, whatever is treated in one.
@@ -2653,9 +2668,13 @@ class Linker:
         return bool(_PAID_FOR & {*self.vocabulary.tables[key.table].parts}) and self._only_money(key)
 
     def _only_money(self, key: ColumnKey) -> bool:
-        """True where nothing else on the rows is added up in money."""
-        others = self.vocabulary.table(key.table).columns
-        return not any(c.name != key.column and c.role is Role.MONEY and c.role.is_summed for c in others)
+        """True where nothing else on the rows is added up in money, but for what comes on top of it."""
+        others = (c for c in self.vocabulary.table(key.table).columns if c.name != key.column)
+        words = self.vocabulary.columns
+        return not any(
+            c.role is Role.MONEY and c.role.is_summed and not EXTRAS & {*words[ColumnKey(key.table, c.name)].parts}
+            for c in others
+        )
 
     def _amounts_to(self, word: str, table: str) -> bool:
         """True where a word is the whole name of an amount of money on the rows of a table."""
@@ -2739,7 +2758,11 @@ class Linker:
             if word in SPENDING_WORDS and INCOME_PARTS & set(words.parts):
                 continue
             main = words.head in GENERIC_MONEY or {"total", "amount"} & set(words.parts)
-            charged = column.role is Role.MONEY and words.head in _CHARGED
+            if main and EXTRAS & {*words.parts} and word not in words.parts:
+                # The VAT on a bill is no amount that was spent.
+                continue
+            theirs = bool(_SPENT & {*words.parts}) and self._is_what_people_pay(key)
+            charged = column.role is Role.MONEY and (words.head in _CHARGED or theirs)
             if column.is_measure and column.role.is_summed and (main or charged):
                 plain = 0.06 if {"total", "amount"} & set(words.parts) else -0.02 if words.head == "net" else 0.0
                 if word in INCOME_WORDS and self.vocabulary.is_outgoing(key.table):
@@ -3727,7 +3750,7 @@ class Linker:
         yield from self._lasting_then(said)
         takes = bool({"take", "takes", "took", "taken", "last", "lasts", "lasted", "needs", "needed"} & set(said))
         for start in range(len(tokens)):
-            for size in (3, 2, 1):
+            for size in (5, 4, 3, 2, 1):
                 lowers = tuple(t.lower for t in tokens[start : start + size])
                 if len(lowers) < size or (unit := _LENGTHS.get(lowers)) is None:
                     continue
@@ -3808,6 +3831,7 @@ class Linker:
 
     def _measured(self, tokens: list[Token]) -> Iterator[Edge]:
         """A number with its unit, 10 kg or over three hours: of the columns measured in such, in their own unit."""
+        yield from self._in_parties(tokens)
         for start, end, number, place in _numbers_of_units(tokens):
             if tokens[start].lower in ("a", "an") and not _is_held_against(tokens[:start]):
                 # How much a month asks for each of them, and for none that lasted one.
@@ -3836,6 +3860,21 @@ class Linker:
                 if own.family == unit.family:
                     amount = Amount(m.Col(key), float(f"{number * unit.size / own.size:.8g}"))
                     yield Edge("NU", start, end, amount, 0.84)
+
+    def _in_parties(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Parties of more than six, a booking for eight: so many people came together."""
+        sized = [next(together(self.vocabulary, t), None) for t in self.vocabulary.tables]
+        counts = [found[0] for found in sized if found is not None]
+        for place, token in enumerate(tokens[:-2]):
+            if token.lower not in _IN_PARTIES or tokens[place + 1].lower not in ("of", "with", "for", "over", "under"):
+                continue
+            at = next((p for p in range(place + 2, min(place + 7, len(tokens))) if tokens[p].number is not None), None)
+            if at is None or (at + 1 < len(tokens) and _stretch_of(tokens[at + 1]) is not None):
+                continue
+            for key in counts[:1]:
+                yield Edge("NU", at, at + 1, Amount(m.Col(key), float(tokens[at].number or 0)), 0.95)
+                if token.stem not in self.vocabulary.tables[key.table].parts:
+                    yield Edge("T", place, place + 1, Noun(table=key.table), 0.9)
 
     def _lasting(self, tokens: list[Token], start: int, end: int, number: float, place: int) -> Iterator[Edge]:
         """Longer than a week, of rows that have a first and a last day."""
@@ -4198,6 +4237,30 @@ class Linker:
                 best = max(people, key=lambda e: e.score)
                 none = m.Not(m.Has(m.Rows(str(best.value.table))))
                 yield Edge("K", place, end, Part(none, "related"), best.score + 0.3)
+
+    def _heads_as_written(self, tokens: list[Token]) -> Iterator[Edge]:
+        """A column called by its whole head, with its unit and its brackets as they are written there."""
+        lowers = [t.lower for t in tokens]
+        for size in {len(said) for said in self.heads}:
+            for start in range(len(lowers) - size + 1):
+                for key in self.heads.get(tuple(lowers[start : start + size]), ()):
+                    words = sum(t.kind == "word" for t in tokens[start : start + size])
+                    yield from self._column(key, 0.95 + 0.05 * words, start, start + size)
+
+    def _whoever(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """How many people, or students, did something: whoever stands on the rows, where these are of no people themselves."""
+        if not self.persons:
+            return
+        for place, (before, token) in enumerate(itertools.pairwise(tokens), 1):
+            spoken = before.lower in ("many", "of", "which", "different", "unique", "distinct") and token.lower != token.stem
+            people = token.stem in _PEOPLE and token.lower != "users"
+            if (not spoken and not people) or (not people and token.stem not in PERSON_WORDS - _SERVING):
+                continue
+            if before.lower not in ("many", "of", "which", "different", "unique", "distinct"):
+                continue
+            known = max((e.score for e in found if (e.start, e.end) == (place, place + 1) and e.category in "CTE"), default=0.0)
+            if known < (0.85 if people else 0.75):
+                yield from (Edge("C", place, place + 1, Noun(key=key), 1.15) for key in self.persons[:1])
 
     def _owing(self, tokens: list[Token]) -> Iterator[Edge]:
         """What is owed, where it is what was due less what was paid; in arrears are those who owe."""
@@ -4633,6 +4696,10 @@ _LENGTHS = {
     ("how", "quickly"): "any",
     ("how", "many", "days"): "days",
     ("how", "far", "ahead"): "days",
+    ("how", "far", "in", "advance"): "days",
+    ("how", "long", "in", "advance"): "days",
+    ("how", "many", "days", "in", "advance"): "days",
+    ("how", "many", "days", "ahead"): "days",
     ("how", "early"): "days",
     ("how", "many", "hours"): "hours",
     ("how", "many", "minutes"): "minutes",
@@ -4662,6 +4729,17 @@ _CHARGED = frozenset(
     for w in ["charge", "charged", "fee", "fees", "fare", "price", "bill", "billed", "takings", "payment", "rent"]
 )
 """What a row brings in is called so where nothing there is called a total."""
+_PARTLY = frozenset(["net", "vat", "tax", "gst", "discount", "tip", "deposit"])
+"""Words of what is only a part of what is to be paid."""
+_SPENT = stems("spend spent")
+_SERVING = stems(
+    "server waiter teacher tutor agent handler operator manager supervisor doctor vet nurse driver mechanic technician"
+    " inspector instructor coach consultant referee author reviewer seller rep clerk engineer officer dentist therapist"
+    " adviser advisor contact assignee carer owner"
+)
+"""Those who see to what others come for."""
+_IN_PARTIES = frozenset("party parties group groups booking bookings table tables".split())
+"""What people who come together are, as their number is spoken of."""
 _DELAYS = frozenset([("delay",), ("delays",), ("lateness",), ("minutes", "late"), ("delayed",)])
 _SCHEDULED = frozenset(
     stem(w) for w in ["planned", "scheduled", "due", "promised", "expected", "target", "agreed", "timetabled"]
@@ -4844,6 +4922,10 @@ _TWO_WORDS = {
     ("signed", "up"): "joined",
     ("turned", "over"): "turnover",
     ("put", "in"): "installed",
+    ("checking", "in"): "arriving",
+    ("checked", "in"): "arrived",
+    ("checking", "out"): "departing",
+    ("checked", "out"): "departed",
     ("let", "go"): "left",
     ("sent", "back"): "returned",
     ("given", "back"): "returned",
@@ -5312,6 +5394,23 @@ _BOUNDING = frozenset(
         "took",
     ]
 )
+
+
+def _who_stands_on_rows(vocabulary: Vocabulary) -> list[ColumnKey]:
+    """The columns that say whom rows are about, and not who served or saw to them; none where a table is of people."""
+    if any(PERSON_WORDS & {*w.parts} for w in vocabulary.tables.values()):
+        return []
+    found = []
+    for key, words in vocabulary.columns.items():
+        column = vocabulary.column(key)
+        who = {*words.parts} & PERSON_WORDS
+        if who == {stem("name")} and (words.parts != (stem("name"),) or column.distinct >= vocabulary.table(key.table).rows):
+            # The name of a course is nobody's, and that of each row is the row's own.
+            continue
+        doing = name_parts(key.column)[-1:] in (["by"], ["to"], ["email"], ["phone"])
+        if column.type is Type.TEXT and who and not who & _SERVING and not doing and holds_names(column):
+            found.append(key)
+    return found
 
 
 def _numbers_of_units(tokens: list[Token]) -> Iterator[tuple[int, int, float, int]]:

@@ -29,6 +29,7 @@ from gumption.core.reading.vocabulary import (
     NAME,
     PAID_FOR_THEM,
     PERSON_WORDS,
+    OFFERED,
     PLANNED,
     Vocabulary,
     is_out_of,
@@ -72,7 +73,7 @@ _BOUNDS = frozenset(
     ["ci", "lci", "uci", "lcl", "ucl", "lower", "upper", "confidence", "bound", "margin", "error", "deviation", "se"]
 )
 """What says how sure a number is, and is none that is asked about."""
-_EXTRAS = frozenset(
+EXTRAS = frozenset(
     stem(w)
     for w in [
         "freight",
@@ -83,6 +84,7 @@ _EXTRAS = frozenset(
         "vat",
         "discount",
         "tip",
+        "gratuity",
         "handling",
         "limit",
         "extra",
@@ -171,7 +173,7 @@ _WHOLES = tuple(
     stem(w)
     for w in [
         "impressions", "sent", "delivered", "recipients", "views", "sessions", "visits", "visitors", "invited", "planned", "capacity",
-        "places", "seats", "offered", "recorded", "reported", "received", "opened", "booked", "active", "workforce", "attempts", "entries", "enrolled", "eligible", "population", "total",
+        "places", "seats", "made", "produced", "output", "offered", "recorded", "reported", "received", "opened", "booked", "active", "workforce", "attempts", "entries", "enrolled", "eligible", "population", "total",
     ]
 )  # fmt: skip
 """Words of what a rate is out of, the likeliest first."""
@@ -399,7 +401,7 @@ class Nouns:
 
     def _is_extra(self, key: ColumnKey) -> bool:
         """True for money that comes on top of what a row comes to, or that was only planned."""
-        return bool({*self.vocabulary.columns[key].full} & (_EXTRAS | PLANNED))
+        return bool({*self.vocabulary.columns[key].full} & (EXTRAS | OFFERED))
 
     def is_rate(self, key: ColumnKey) -> bool:
         """True for a column that is told in per cent, or as a fraction."""
@@ -592,7 +594,7 @@ class Nouns:
         texts = sorted(self._texts(table), key=rank)
         if not buys:
             doing = (c for c in texts if name_parts(c.name)[-1:] in (["by"], ["to"]) and rank(c)[2] is False)
-            if (doer := next((c for c in doing if _holds_names(c)), None)) is not None:
+            if (doer := next((c for c in doing if holds_names(c)), None)) is not None:
                 # Who closed a ticket is whoever it was assigned to.
                 return m.Col(ColumnKey(table, doer.name))
         belonging = not self.is_of_people(table) and any(
@@ -747,11 +749,11 @@ def _is_doer(column: Column) -> bool:
     """True for a column named after one who does something, a sampler or an organiser, that holds full names."""
     parts = name_parts(column.name)
     return (
-        bool(parts) and len(parts[-1]) > 5 and parts[-1].endswith(("er", "or", "ist", "ian")) and _holds_names(column)
+        bool(parts) and len(parts[-1]) > 5 and parts[-1].endswith(("er", "or", "ist", "ian")) and holds_names(column)
     )
 
 
-def _holds_names(column: Column) -> bool:
+def holds_names(column: Column) -> bool:
     """True for text of two or three words, each with a capital, as the full names of people are."""
     named = [v for v in column.values[:60] if len(v.split()) in (2, 3) and all(w[:1].isupper() for w in v.split())]
     return len(named) >= 0.9 * min(len(column.values), 60) and len(named) > 1

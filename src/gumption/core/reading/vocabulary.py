@@ -204,6 +204,8 @@ PLANNED = frozenset(
     ]
 )
 """Words of what was planned, not of what came of it."""
+OFFERED = PLANNED | frozenset(stem(w) for w in ["listed", "list", "advertised", "catalogue", "rrp", "msrp"])
+"""Words of what was planned or asked for, not of what was reached or paid."""
 MONEY_WORDS = frozenset(
     stem(w)
     for w in [
@@ -345,10 +347,20 @@ def name_parts(name: str) -> list[str]:
 @functools.lru_cache(maxsize=50_000)
 def _name_parts(name: str) -> tuple[str, ...]:
     # A question looks at the names of all columns many times over.
-    parts = _raw_parts(name)
+    parts = _without_tax(_raw_parts(name))
     # What begins with min is the least of something, and what ends with it is so many minutes.
     least = len(parts) > 1 and parts[0] == "min" and parts[1] not in _WAITED
     return tuple("minimum" if least and place == 0 else expanded(p) for place, p in enumerate(parts))
+
+
+_TAXES = frozenset(["vat", "tax", "gst", "taxes"])
+_COUNTED_IN = frozenset(["inc", "incl", "including", "ex", "exc", "excl", "excluding", "without", "before", "plus"])
+
+
+def _without_tax(parts: list[str]) -> list[str]:
+    """The words of a name but those that say whether tax is in it: a price inc VAT is a price."""
+    at = next((p for p, (one, two) in enumerate(itertools.pairwise(parts)) if one in _COUNTED_IN and two in _TAXES), 0)
+    return parts[:at] + parts[at + 2 :] if at else parts
 
 
 _WAITED = frozenset(["late", "waited", "wait", "played", "delay", "delayed", "used", "spent", "per"])
@@ -1368,6 +1380,11 @@ class Vocabulary:
                     if inside and known != words.head:
                         score -= 0.08
                     found[key] = max(found.get(key, 0.0), score)
+        reached = {key.table for key in found if not OFFERED & {*self.columns[key].parts}}
+        for key in found.keys() if not OFFERED & {*ideas} else ():
+            if key.table in reached and OFFERED & {*self.columns[key].parts}:
+                # What is dear sold for much, whatever was asked for it.
+                found[key] -= 0.2
         return sorted(((s, k) for k, s in found.items()), key=lambda pair: (-pair[0], pair[1]))
 
     # --- tables
