@@ -154,6 +154,7 @@ _SCORE = frozenset(
         "pace",
         "humidity",
         "humid",
+        "rh",
         "pressure",
         "visib",
         "wind_speed",

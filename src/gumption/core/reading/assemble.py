@@ -159,6 +159,7 @@ _WORKED_OUT = frozenset(
 )
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
+_SO_MANY = frozenset(["most", "fewest"])
 _HOW_OFTEN = frozenset(["often", "frequently"])
 _ENDING = frozenset(stem(w) for w in ["close", "closed", "closing", "decided", "decision", "won", "ended", "outcome"])
 _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
@@ -7008,6 +7009,9 @@ class Assembler:
             if own and expr is not None and not groups:
                 if by is None:
                     draft.cost("main measure", 0.15)
+                    if "who" in draft.asks() and _SO_MANY & set(draft.words):
+                        # Who handles the most calls has most of them, and not the one that took longest.
+                        draft.cost("most of them, by one", 0.5)
                 if subject.key is not None and self.nouns.naming(rows_of) != m.Col(subject.key):
                     return m.Ask(
                         rows_of,

@@ -25,8 +25,8 @@ from gumption.core.reading.vocabulary import (
     FOR_A_HEAD,
     GENERIC_MONEY,
     INCOME_WORDS,
-    PERSON_WORDS,
     OFFERED,
+    PERSON_WORDS,
     PLANNED,
     Vocabulary,
     is_out_of,
@@ -760,6 +760,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
         yield from _nights(vocabulary, table)
+        yield from _come_down(vocabulary, table)
         yield from _turnout(vocabulary, table)
         yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
@@ -993,6 +994,32 @@ def _after_costs(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
             for word in (name, f"{name}s"):
                 yield from ((f"{start} {word}", left, 0.95) for start in ("left after", "net of", "remains after"))
                 yield f"after {word}", left, 0.9
+
+
+_WORTH = stems("value worth nbv")
+_AS_IT_IS = stems("current book net now written")
+_LOST_IN_WORTH = (
+    "depreciation", "total depreciation", "loss in value", "lost in value", "loss of value", "lost value", "value lost",
+    "fall in value", "drop in value", "fallen in value", "dropped in value",
+)  # fmt: skip
+_TAKEN_OFF_PRICE = (
+    "discount", "discount from asking price", "discount on asking price", "discount off asking price", "reduction",
+    "price reduction", "discount from list price", "discount off list price", "amount off", "money off",
+)  # fmt: skip
+
+
+def _come_down(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """What a thing has lost of its price since it was bought, and what a price came down from the one that was asked."""
+    found = [(k, w) for k, c, w in _columns(vocabulary, table) if k.table == table and c.is_measure]
+    priced = [k for k, w in found if w & (_PRICE | _COST | stems("paid sold")) and not w & (OFFERED | _WORTH | _PER - _PRICE)]
+    worth = [k for k, w in found if w & _WORTH and w & _AS_IT_IS]
+    asked = [k for k, w in found if w & OFFERED - PLANNED | stems("asking guide") & w and not w & _RATED - _PRICE - OFFERED]
+    if len(worth) == 1 and len(priced) == 1:
+        lost = m.Arithmetic("-", m.Col(priced[0]), m.Col(worth[0]))
+        yield from ((phrase, lost, 0.97) for phrase in _LOST_IN_WORTH)
+    if len(asked) == 1 and len(priced) == 1 and not any(w & _TAKEN_OFF for _, w in found):
+        off = m.Arithmetic("-", m.Col(asked[0]), m.Col(priced[0]))
+        yield from ((phrase, off, 0.9) for phrase in _TAKEN_OFF_PRICE)
 
 
 _ARRIVING = frozenset(stem(w) for w in ["arrival", "arrives", "arrive", "arr", "checkin"])
@@ -1573,8 +1600,8 @@ def _waits(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
         yield from ((phrase, waited, 0.97) for phrase in _WAITED)
 
 
-_ARRIVING = frozenset(["arrival", "arrive", "arrives", "arrived", "checkin"])
-_DEPARTING = frozenset(["departure", "depart", "departs", "departed", "checkout"])
+_COMES = frozenset(["arrival", "arrive", "arrives", "arrived", "checkin"])
+_GOES = frozenset(["departure", "depart", "departs", "departed", "checkout"])
 _NIGHTS = ("nights", "nights stayed", "nights booked", "room nights", "bed nights")
 _NIGHTS_IN_ALL = ("number of nights", "how many nights", "total nights", "total number of nights", "nights sold")
 
@@ -1582,8 +1609,8 @@ _NIGHTS_IN_ALL = ("number of nights", "how many nights", "total nights", "total 
 def _nights(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """The nights of a stay are those from the day on which it began until that on which it ended."""
     days = [(c, name_parts(c.name)) for c in vocabulary.table(table).columns if c.type.is_time]
-    came = next((c for c, said in days if _ARRIVING & {*said} or said[:2] == ["check", "in"]), None)
-    went = next((c for c, said in days if _DEPARTING & {*said} or said[:2] == ["check", "out"]), None)
+    came = next((c for c, said in days if _COMES & {*said} or said[:2] == ["check", "in"]), None)
+    went = next((c for c, said in days if _GOES & {*said} or said[:2] == ["check", "out"]), None)
     if came is not None and went is not None and not any(stem("nights") in w.parts[-1:] for w in vocabulary.columns.values()):
         stayed = m.Length("days", m.Col(ColumnKey(table, came.name)), m.Col(ColumnKey(table, went.name)))
         yield from ((phrase, stayed, 1.0) for phrase in _NIGHTS)

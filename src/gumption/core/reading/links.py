@@ -80,6 +80,7 @@ from gumption.core.reading.vocabulary import (
     KIND_WORDS,
     LONGEST_VALUE,
     MONEY_WORDS,
+    OFFERED,
     PAID_FOR_THEM,
     PERSON_WORDS,
     PLANNED,
@@ -226,11 +227,11 @@ class Linker:
         self.told_by_name = {
             t.name
             for t in vocabulary.catalogue.tables
-            if t.name not in vocabulary.weights
+            if t.name not in vocabulary.weights and t.key is None
             for c in t.columns
             if c.is_measure and _begins_with(c.name, _kept_in(t.display or t.name))
         }
-        """Tables called like what they tell: the life expectancy is a number, and no row."""
+        """Tables called like what they tell: the life expectancy is a number, and no row; what is numbered is one."""
         self.kept = {
             stem(own): ColumnKey(t.name, c.name)
             for t in vocabulary.catalogue.tables
@@ -522,6 +523,11 @@ class Linker:
         found.extend(self._had_by_some(tokens, found))
         found.extend(self._without_anybody(tokens))
         found.extend(self._heads_as_written(tokens))
+        found.extend(self._done_on(tokens))
+        found.extend(self._held_most(tokens))
+        found.extend(self._sales_counted(tokens))
+        found.extend(list(self._days_of_a_kind(found, tokens)))
+        found = _less_sure(found, 0.4, _hides_a_value(found))
         found.extend(list(self._whoever(tokens, found)))
         found.extend(self._still_there(tokens))
         found.extend(self._who_wrote(tokens))
@@ -2108,7 +2114,7 @@ class Linker:
                     yield Edge("E", start, end, Measured(lost, verb=True), 0.8)
         if len(span) == 1 and span[0].stem in self.kept:
             yield Edge("M", start, end, Noun(key=self.kept[span[0].stem]), 0.93)
-        if len(span) == 1 and span[0].stem in self.rows_by_column:
+        if len(span) == 1 and span[0].stem in self.rows_by_column and not _is_participle(lowers[0]):
             rows = self.rows_by_column[span[0].stem]
             # Quotes are what was quoted before they are the jobs.
             yield Edge("T", start, end, Noun(table=rows), 0.6 if self._amounts_to(span[0].stem, rows) else 0.9)
@@ -2755,19 +2761,24 @@ class Linker:
             column = self.vocabulary.column(key)
             if word in INCOME_WORDS and COST_PARTS & set(words.parts) and not self._is_what_people_pay(key):
                 continue
-            if word in SPENDING_WORDS and INCOME_PARTS & set(words.parts):
+            if word in SPENDING_WORDS and (INCOME_PARTS | _STANDING) & set(words.parts):
+                # What a thing is still worth is not what was spent on it.
                 continue
             main = words.head in GENERIC_MONEY or {"total", "amount"} & set(words.parts)
+            if words.head == stem("price") and OFFERED & {*words.parts}:
+                # What was asked for it is not what it brought in.
+                continue
             if main and EXTRAS & {*words.parts} and word not in words.parts:
                 # The VAT on a bill is no amount that was spent.
                 continue
-            theirs = bool(_SPENT & {*words.parts}) and self._is_what_people_pay(key)
+            theirs = bool(_CALLED_SPEND & {*words.parts}) and self._is_what_people_pay(key)
             charged = column.role is Role.MONEY and (words.head in _CHARGED or theirs)
-            if column.is_measure and column.role.is_summed and (main or charged):
+            bought = word in SPENDING_WORDS and words.head in _HANDED_OVER and column.role is Role.MONEY
+            if column.is_measure and column.role.is_summed and (main or charged or bought):
                 plain = 0.06 if {"total", "amount"} & set(words.parts) else -0.02 if words.head == "net" else 0.0
                 if word in INCOME_WORDS and self.vocabulary.is_outgoing(key.table):
                     plain -= 0.14
-                yield Edge("M", start, end, Noun(key=key), 0.68 + plain if main else 0.64)
+                yield Edge("M", start, end, Noun(key=key), 0.68 + plain if main or bought else 0.64)
             elif words.head == "pay" and column.is_measure and column.role.is_summed:
                 if self._only_money(key) or words.parts == ("pay",):
                     yield Edge("M", start, end, Noun(key=key), 0.6)
@@ -4318,6 +4329,58 @@ class Linker:
                 elif column.missing and not column.is_measure:
                     yield Edge("STATE", place, place + 1, Part(m.Missing(key), "state"), 0.9)
 
+    def _sales_counted(self, tokens: list[Token]) -> Iterator[Edge]:
+        """The number of sales is how many there were, where each row is one."""
+        sold = [t for t, w in self.vocabulary.tables.items() if {"sale", "sold"} & {*w.parts}]
+        for place, token in enumerate(tokens[1:], 1):
+            before = [t.lower for t in tokens[max(place - 2, 0) : place]]
+            counted = before in (["number", "of"], ["count", "of"], ["how", "many"])
+            if token.lower == "sales" and counted and len(sold) == 1 and self._is_sold_one_by_one(sold[0]):
+                yield Edge("T", place, place + 1, Noun(table=sold[0]), 1.1)
+
+    def _is_sold_one_by_one(self, table: str) -> bool:
+        """True where the rows of a table tell no number of what was sold."""
+        columns = self.vocabulary.table(table).columns
+        return not any(c.role is Role.QUANTITY and _SO_MUCH & {*name_parts(c.name)} for c in columns)
+
+    def _held_most(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Which make do we have most of: there are most of it, where nothing says how many are in stock."""
+        lowers = [t.lower for t in tokens]
+        if any(_KEPT_IN_STOCK & {*w.parts} and self.vocabulary.column(k).is_measure for k, w in self.vocabulary.columns.items()):
+            return
+        for place, word in enumerate(lowers[1:-1], 1):
+            before = lowers[place - 1] if lowers[place - 1] != "the" else lowers[place - 2]
+            if word in ("most", "fewest", "least") and before in _HOLDING and lowers[place + 1 :] in (["of"], ["of", "?"]):
+                yield Edge("MOSTC", place, place + 2, "+" if word == "most" else "-", 1.2)
+
+    def _done_on(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Who was interviewed has a day on which that was; those of whom it is not known yet have not been."""
+        for place, token in enumerate(tokens[1:], 1):
+            if not _is_participle(token.lower) or (token.stem,) in self.vocabulary.values:
+                continue
+            if tokens[place - 1].lower not in ("were", "was", "been", "got", "are", "is"):
+                continue
+            for key, words in self.vocabulary.columns.items():
+                column, parts = self.vocabulary.column(key), name_parts(key.column)
+                own = parts[1:] in (["date"], ["on"], ["at"], ["day"]) and words.full[:1] == (token.stem,)
+                if own and column.type.is_time and column.missing:
+                    yield Edge("STATE", place, place + 1, Part(m.Not(m.Missing(key)), "state"), 0.9)
+
+    def _days_of_a_kind(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
+        """Sick days, or holiday taken, are the days of the rows that say so."""
+        held = [e for e in found if e.category == "V" and e.score >= 0.85 and isinstance(e.value, Values)]
+        for edge in held:
+            following = tokens[edge.end] if edge.end < len(tokens) else None
+            if following is None or following.lower not in _DAYS_TAKEN:
+                continue
+            for key in self.vocabulary.columns:
+                column = self.vocabulary.column(key)
+                if key.table != edge.value.column.table or not column.is_measure or not column.role.is_summed:
+                    continue
+                if stem("days") in self.vocabulary.columns[key].full:
+                    said = m.Given(m.Col(key), m.Is(edge.value.column, edge.value.values))
+                    yield Edge("E", edge.start, edge.end + 1, Measured(said), 1.1)
+
     def _doing(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """What someone does to the things that there are most of, and what says nothing here: sent us the most parcels."""
         known = {
@@ -4731,14 +4794,21 @@ _CHARGED = frozenset(
 """What a row brings in is called so where nothing there is called a total."""
 _PARTLY = frozenset(["net", "vat", "tax", "gst", "discount", "tip", "deposit"])
 """Words of what is only a part of what is to be paid."""
-_SPENT = stems("spend spent")
+_SO_MUCH = frozenset(["quantity", "qty", "units", "volume", "sold", "number"])
+_HOLDING = frozenset(["have", "own", "hold", "got", "keep", "stock"])
+_KEPT_IN_STOCK = stems("stock quantity qty inventory hand")
+_DAYS_TAKEN = frozenset(["days", "taken", "used"])
+"""What stands behind a kind of absence, of which there are so many days."""
+_STANDING = stems("value worth balance nbv")
+_HANDED_OVER = stems("paid cost price")
+_CALLED_SPEND = stems("spend spent")
 _SERVING = stems(
     "server waiter teacher tutor agent handler operator manager supervisor doctor vet nurse driver mechanic technician"
     " inspector instructor coach consultant referee author reviewer seller rep clerk engineer officer dentist therapist"
     " adviser advisor contact assignee carer owner"
 )
 """Those who see to what others come for."""
-_IN_PARTIES = frozenset("party parties group groups booking bookings table tables".split())
+_IN_PARTIES = frozenset(["party", "parties", "group", "groups", "booking", "bookings", "table", "tables"])
 """What people who come together are, as their number is spoken of."""
 _DELAYS = frozenset([("delay",), ("delays",), ("lateness",), ("minutes", "late"), ("delayed",)])
 _SCHEDULED = frozenset(
@@ -5352,6 +5422,18 @@ def _kept_in(table: str) -> str:
     parts = name_parts(table)
     own = [p for p in parts if stem(p) not in _KEEPING and stem(p) not in {stem(d) for d in _DIARIES}]
     return " ".join(own) if 0 < len(own) < len(parts) else table
+
+
+def _hides_a_value(found: list[Edge]) -> Callable[[Edge], bool]:
+    """A test of edges: a detached house is a house of that kind, and no other name for what tells which house it is."""
+    values = [(e.start, e.end) for e in found if e.category == "V" and e.score >= 0.9]
+
+    def hides(edge: Edge) -> bool:
+        named = edge.category in ("C", "T", "D", "DT", "M") and edge.score < WHOLE_NAME - 0.09
+        inside = (a >= edge.start and b <= edge.end and b - a < edge.end - edge.start for a, b in values)
+        return named and any(inside)
+
+    return hides
 
 
 def _begins_or_lies_in(edge: Edge, wider: list[Edge]) -> bool:

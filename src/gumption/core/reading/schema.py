@@ -27,9 +27,9 @@ from gumption.core.reading.vocabulary import (
     GENERIC_MONEY,
     IN_ALL,
     NAME,
+    OFFERED,
     PAID_FOR_THEM,
     PERSON_WORDS,
-    OFFERED,
     PLANNED,
     Vocabulary,
     is_out_of,
@@ -610,7 +610,9 @@ class Nouns:
                     return m.Col(ColumnKey(table, column.name))
         doers = [c for c in texts if _is_doer(c)]
         bodies = [c for c in texts if _BODIES & {*self.vocabulary.columns[ColumnKey(table, c.name)].parts}]
-        return next((m.Col(ColumnKey(table, c.name)) for c in (*doers, *bodies)), None)
+        # Whoever something was issued to, or is held by, has it.
+        held = [c for c in texts if name_parts(c.name)[-1:] in (["to"], ["by"]) and holds_names(c)]
+        return next((m.Col(ColumnKey(table, c.name)) for c in (*doers, *bodies, *held)), None)
 
     def is_buyer(self, column: m.Col) -> bool:
         """True for a column, or a table of them, that says who buys and pays."""

@@ -1380,8 +1380,9 @@ class Vocabulary:
                     if inside and known != words.head:
                         score -= 0.08
                     found[key] = max(found.get(key, 0.0), score)
-        reached = {key.table for key in found if not OFFERED & {*self.columns[key].parts}}
-        for key in found.keys() if not OFFERED & {*ideas} else ():
+        paid_for = OFFERED | COST_PARTS | {stem(w) for w in PAID_FOR_THEM}
+        reached = {key.table for key in found if not paid_for & {*self.columns[key].parts}}
+        for key in found if not OFFERED & {*ideas[:1]} else ():
             if key.table in reached and OFFERED & {*self.columns[key].parts}:
                 # What is dear sold for much, whatever was asked for it.
                 found[key] -= 0.2
