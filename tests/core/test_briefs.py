@@ -66,6 +66,9 @@ class Briefs(unittest.TestCase):
         self.assertEqual([t.heading for t in found.tasks], ["Visits", "", "Fees in 2025", ""])
         held = ["2025" in t.understanding.readings[0].words for t in found.tasks]
         self.assertEqual(held, [False, False, True, True])
+        found = brief("Quarterly review\nAll for Millbeck in 2025\n- how many visits\n- average fee by species\n")
+        self.assertEqual([t.heading for t in found.tasks], ["Quarterly review", ""])
+        self.assertTrue(all("Millbeck" in t.understanding.readings[0].words for t in found.tasks))
 
     def test_there_points_at_what_was_answered_only_without_a_form_of_be(self) -> None:
         found = brief("Average wait by vet\nHow many visits were there last year?\nAre there visits without a fee?")

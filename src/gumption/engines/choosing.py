@@ -28,6 +28,8 @@ NEAR = 0.6
 ENOUGH = 0.5
 """How sure a reading must be before its answer is seen, for an answer of nothing to be given all the same."""
 _COMPARED_ROWS = 500
+_OF_ROWS = ("dots", "box", "histogram")
+"""Kinds of charts that are drawn of rows, however many there are."""
 
 Looked = tuple[Reading, tuple[tuple[Value, ...], ...]]
 
@@ -130,9 +132,11 @@ def _lacks(condition: Condition) -> bool:
 
 
 def _telling(reading: Reading, rows: int) -> int:
-    """So many rows as tell how sure a reading is: of a list of what fits, and month by month for each clinic, many are no
-    sign of a slip."""
+    """So many rows as tell how sure a reading is: of a list of what fits, of dots that were asked for, and month by month
+    for each clinic, many are no sign of a slip."""
     ask = reading.ask
+    if ask.lists and ask.chart is not None and ask.chart.kind in _OF_ROWS:
+        return min(rows, MANY_ROWS)
     timed = len(ask.groups) > 1 and any(isinstance(g, PartOf) for g in ask.groups)
     return min(rows, MANY_ROWS) if timed or (ask.lists and ask.where) or reading.study is not None else rows
 

@@ -367,7 +367,22 @@ _ADDED_UP = frozenset(
 )
 """Words of lengths of time that are added up; others are averaged."""
 _TIME_LOGS = frozenset(
-    ["timesheet", "timesheets", "hours", "time", "downtime", "overtime", "stoppage", "stoppages", "outage", "outages"]
+    [
+        "timesheet",
+        "timesheets",
+        "hours",
+        "time",
+        "downtime",
+        "overtime",
+        "stoppage",
+        "stoppages",
+        "outage",
+        "outages",
+        "shifts",
+        "shift",
+        "rota",
+        "roster",
+    ]
 )
 """What a table is called whose rows tell of time that somebody worked, or that was lost."""
 _SAMPLES = frozenset(
@@ -527,7 +542,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             taken = taken and not (words[:1] == ["fine"] and len(words) == 2 and known & _MONEY == {"fine"})
             # Total opens are so many of them.
             counted = column.type is Type.INTEGER and words[:1] == ["total"] and words[-1].endswith("s")
-            taken = taken and not (counted and known & _MONEY == {"total"} and column.unit not in CURRENCIES and not signed)
+            taken = taken and not (
+                counted and known & _MONEY == {"total"} and column.unit not in CURRENCIES and not signed
+            )
             # Total tonnes are no money, and neither are net kilos or gross hectares.
             measured = bool(words) and words[-1] in _MEASURED_IN and known & _MONEY <= _OF_ANYTHING
             taken = taken and not (measured and column.unit not in CURRENCIES and not signed)
@@ -541,6 +558,11 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if taken and words[-1] in _TAKEN and not known & _SCORE:
                 # The price paid is what was paid, and no price on a list.
                 return Role.MONEY
+            if known & {"weight", "tonnage"} and (
+                words[-1:] in (["t"], ["tonnes"], ["tonnage"]) or words[:1] == ["net"]
+            ):
+                # What was carried away is weighed, and adds up.
+                return Role.QUANTITY
             if words[:1] == ["total"] and words[-1:] in (["price"], ["charge"]):
                 # The total price is what all of them come to.
                 return Role.MONEY

@@ -46,6 +46,10 @@ def _found(answer: Answer, in_part: InPart) -> str:
     return _groups(answer, in_part)
 
 
+_YEARS = (1000, 2200)
+"""Numbers that may be years, which say by themselves what they are."""
+
+
 def _some(names: list[str], most: int = 4) -> str:
     if len(names) <= most:
         return ", ".join(names[:-1]) + f" and {names[-1]}" if len(names) > 1 else names[0]
@@ -54,8 +58,17 @@ def _some(names: list[str], most: int = 4) -> str:
 
 def label(answer: Answer, row: int) -> str:
     """What a row is about, from its label columns."""
-    shown_labels = (_banded(answer, answer.columns[i], answer.rows[row][i]) for i in answer.labels[:3])
+    shown_labels = (_called(answer, answer.columns[i], answer.rows[row][i]) for i in answer.labels[:3])
     return ", ".join(dict.fromkeys(shown_labels)) or "all"
+
+
+def _called(answer: Answer, name: str, value: Value) -> str:
+    """A group's value in words, with what it is a value of where it is a bare number: Rating 1, Cost 100 to 200."""
+    told, number = _banded(answer, name, value), _number(value)
+    if number is None or answer.schema[name].type.is_time or _YEARS[0] <= number <= _YEARS[1]:
+        return told
+    what = spoken(name)
+    return f"{what.removesuffix(' band') if _width(answer, name) is not None else what} {told}"
 
 
 def _who(answer: Answer, row: int, key: str) -> str:

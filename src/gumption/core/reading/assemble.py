@@ -160,6 +160,8 @@ _WORKED_OUT = frozenset(
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
 _SO_MANY = frozenset(["most", "fewest"])
+_KINDS_TOO = frozenset(["new", "other", "open", "full", "current", "existing", "regular", "single", "main", "general"])
+"""Small words that say much where a value is called so."""
 _HOW_OFTEN = frozenset(["often", "frequently"])
 _ENDING = frozenset(stem(w) for w in ["close", "closed", "closing", "decided", "decision", "won", "ended", "outcome"])
 _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
@@ -469,8 +471,12 @@ def chart_of(tokens: Sequence[Token], terminals: Iterable[Edge], grammar: Gramma
     """Every edge over a question's words."""
     # A name that is written like a small word is none: US, IT.
     words = [t.text if t.meant and t.text.isupper() else t.lower for t in tokens]
-    chart = Chart(grammar, words, [is_skipped(t) for t in tokens])
-    chart.run(terminals)
+    edges = list(terminals)
+    # New appointments are those of which it says so, where a column tells the new from the others.
+    told = {e.start for e in edges if e.category == "V" and e.score >= 0.95 and e.end == e.start + 1}
+    kinds = [p in told and t.lower in _KINDS_TOO for p, t in enumerate(tokens)]
+    chart = Chart(grammar, words, [is_skipped(t) and not kind for t, kind in zip(tokens, kinds, strict=True)])
+    chart.run(edges)
     return chart
 
 
@@ -1683,6 +1689,10 @@ class Assembler:
             if draft.words[:1] == ("who",) and not draft.asks() and ask.lists:
                 # Who borrowed it asks for people, and not for what was borrowed.
                 draft.cost("who is not told", 0.4)
+            if "who" in draft.asks() and not self._tells_who(ask):
+                # Who makes the most bookings asks for people, and not for bookings.
+                unread.update(sequence.edges[i].start for i, a in draft.of(Asking) if a.what == "who")
+                draft.cost("who is not told", 0.8)
             if _HOW_OFTEN & set(draft.words) and any(
                 isinstance(o.by, m.Aggregated) and o.by.function not in ("count", "distinct") for o in ask.order
             ):
@@ -1719,7 +1729,7 @@ class Assembler:
             # Customers with both a home and a car policy are counted, and no policies.
             one = next(iter(m.counted_in(ask.quantities)), ask.head)
             ask = self._those_without(ask.but(where=tuple(self.of_several(one, c) for c in ask.where)))
-            ask = self._judged_kinds(self._of_known_bands(ask), draft)
+            ask = self._over_in_all(self._judged_kinds(self._of_known_bands(ask), draft), draft)
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
                 # One number has no rank.
                 return None
@@ -4675,6 +4685,10 @@ class Assembler:
                 top = dataclasses.replace(top, table=between)
         if top is None or bottom is None or top == bottom:
             return None
+        sides = [(s.expr, s.where) for s in (top, bottom) if isinstance(s, m.Aggregated) and s.expr is not None]
+        if len(sides) == 2 and sides[0] == sides[1]:
+            # Cost is not told for each of its own coins.
+            return None
         top = self._in_money(top, bottom)
         if functions and any(isinstance(v, Counted) for _, v in draft.items):
             # Number of visits and average fee per vet: both are told of each vet.
@@ -4709,6 +4723,10 @@ class Assembler:
             if not functions and not draft.of(Grouped) and self._are_named_things(bottom.table):
                 # Profit per product is told for each of them.
                 draft.cost("ratio of named things", 0.5)
+            if bottom.where:
+                # The loss per theft is that of thefts alone.
+                such = bottom.where[0] if len(bottom.where) == 1 else m.All(bottom.where)
+                return m.Aggregated(function, m.Given(top.expr, such))
             return m.Aggregated(function, top.expr)
         told = next((f for _, f in functions if f.function not in ("mean", "sum")), None)
         if told is not None:
@@ -6497,6 +6515,36 @@ class Assembler:
                 turned = trouble and draft.says(place, JUDGING)
                 return dataclasses.replace(top, counts=True, descending=top.descending != turned)
         return top
+
+    def _over_in_all(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Which department is over budget is told by all that it spent and was given, and not by a line of either."""
+        if ask.quantities or ask.having or ask.shows or len(ask.groups) != 1 or "which" not in draft.words:
+            return ask
+        kind = ask.groups[0]
+        if not isinstance(kind, m.Col) or kind.key.table != ask.head or self.nouns.names_rows(kind.key):
+            return ask
+        if any(n.table is not None for _, n in draft.of(Noun)):
+            return ask
+        held = [c for c in ask.where if isinstance(c, m.Compared) and self._is_against_plan(c)]
+        if len(held) != 1:
+            return ask
+        assert isinstance(held[0].left, m.Col) and isinstance(held[0].right, m.Col)
+        left, right = m.Aggregated("sum", held[0].left), m.Aggregated("sum", held[0].right)
+        rest = tuple(c for c in ask.where if c is not held[0])
+        return ask.but(where=rest, quantities=(left, right), having=(m.Having(left, held[0].op, right),))
+
+    def _tells_who(self, ask: m.Ask) -> bool:
+        """True where an answer says who: of rows that are people, or by a column that is shown or grouped by."""
+        if not ask.lists or ask.groups or ask.shows or self.nouns.is_of_people(ask.head):
+            return True
+        return self.nouns.who_rows_are(ask.head) is not None
+
+    def _is_against_plan(self, held: m.Compared) -> bool:
+        """True for two sums of a row held against each other, one of which was planned."""
+        sides = (held.left, held.right)
+        if not all(isinstance(s, m.Col) and self.nouns.column(s.key).role.is_summed for s in sides):
+            return False
+        return any(isinstance(s, m.Col) and PLANNED & {*self.nouns.vocabulary.columns[s.key].parts} for s in sides)
 
     def _judged_kinds(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """Which teacher has the best results is told by how theirs are on average, and not by the best one of them."""

@@ -203,6 +203,9 @@ def _sentences(text: str) -> list[str]:
     return found
 
 
+_SAID_OF_ALL = re.compile(r"\s*(?:all|only|everything)\b", re.I)
+
+
 def _pieces(text: str) -> Iterator[_Piece]:
     """Lines and sentences; a line that goes on in the next one is one with it."""
     paragraph: list[str] = []
@@ -216,7 +219,9 @@ def _pieces(text: str) -> Iterator[_Piece]:
     lines = text.splitlines()
     for place, line in enumerate(lines):
         before = lines[place - 1] if place else ""
-        behind = next((one for one in lines[place + 1 :] if one.strip()), "")
+        following = [one for one in lines[place + 1 :] if one.strip()]
+        # Between the title and the tasks it may be said for what all of them are.
+        behind = next((one for one in following[:2] if not _SAID_OF_ALL.match(one)), "")
         bare = line.strip()
         bullet = _BULLET.match(line)
         titled = not bullet and not before.strip() and _BULLET.match(behind) and _TITLE.match(bare)

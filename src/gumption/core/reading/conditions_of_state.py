@@ -149,6 +149,11 @@ class StateFinder:
                         yield self._begun(held, time.key) if kind == "ahead" else held
             case "over" | "nought" | "below" | "whole" | "part":
                 for column in first:
+                    lasting = {"days", "weeks", "months", "age"} & {*name_parts(column.name)}
+                    bound = {"minimum", "maximum", "reorder", "target"} & {*name_parts(column.name)}
+                    if lasting or (bound and not bound & {*names[0].split("|")}):
+                        # Days in stock say how long it has been there, and the least stock what is to be there.
+                        continue
                     if column.type.is_number and column.role is not Role.IDENTIFIER:
                         number = m.Number(1 if kind in ("whole", "part") else 0)
                         yield m.Compared(_SIGNS[kind], m.Col(ColumnKey(table, column.name)), number)

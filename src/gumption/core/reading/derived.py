@@ -205,7 +205,16 @@ OWED = (
     "owed",
     "owing",
 )
-HOW_FULL = ("how full", "occupancy", "occupancy rate", "fill rate", "how booked up", "utilisation", "utilization")
+HOW_FULL = (
+    "how full",
+    "occupancy",
+    "occupancy rate",
+    "fill rate",
+    "how booked up",
+    "utilisation",
+    "utilization",
+    "load factor",
+)
 AGE = (
     "age",
     "ages",
@@ -264,6 +273,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     revenue: m.Expr | None = None
     estimated: m.Expr | None = None
     planned: m.Expr | None = None
+    budget: m.Expr | None = None
     costs: list[m.Expr] = []
     unit_of_price: str | None = None
     priced_whole = False
@@ -290,6 +300,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             unit_cost = unit_cost or m.Col(key)
             continue
         total = here and bool(column.grows_with)
+        if here and parts[:1] == ["budget"]:
+            budget = budget or m.Col(key)
         if words & _COST and not total and (words & _PER or not summed or not here):
             unit_cost = unit_cost or m.Col(key)
         elif words & _COST and here and words & PLANNED:
@@ -320,6 +332,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         elif here and column.role is not Role.MONEY and "per" in parts:
             # An amount per share is what one of them brings, and no number of anything.
             continue
+        elif {"days", "weeks", "months", "age"} & {*parts} and stem("stock") in words:
+            # How long it has been in stock is no number of what is there.
+            continue
         elif here and column.role is not Role.MONEY and (words & _AMOUNT or _is_so_many(vocabulary, key)):
             planned = planned or (m.Col(key) if words & PLANNED else None)
             quantity = quantity or (None if words & PLANNED else m.Col(key))
@@ -341,6 +356,14 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         return Trade(billed, None, price, unit_cost, quantity, True)
     if cost is None and costs:
         cost = m.added_up(costs)
+    if (
+        cost is None
+        and budget is not None
+        and isinstance(revenue, m.Col)
+        and _MADE_FOR & own_words(vocabulary, revenue.key)
+    ):
+        # What a film brought in is held against what was set aside to make it.
+        cost = budget
     if _is_a_recipe(vocabulary, table, price, unit_cost):
         # So much of each material in each product: what a product sells for is no price of its materials.
         price = None
@@ -352,7 +375,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     paid_for = cost is not None or bought
     if revenue is None and price is not None and quantity is None:
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
-        each = (paid_for or _is_served(vocabulary, table) or _is_of_sales(vocabulary, table)) and _stands_on(price, table)
+        each = (paid_for or _is_served(vocabulary, table) or _is_of_sales(vocabulary, table)) and _stands_on(
+            price, table
+        )
         if each or _is_sold_singly(vocabulary, table, price):
             revenue = price
     whole = {vocabulary.column(c.key).grows_with for c in costs if isinstance(c, m.Col)} - {""}
@@ -388,12 +413,26 @@ def _is_of_sales(vocabulary: Vocabulary, table: str) -> bool:
 
 
 _SOLD = stems("sales sold")
+_MADE_FOR = stems("gross box takings")
 _SERVED = stems(
     "appointments treatments lessons sittings consultations sessions washes haircuts deliveries consignments parcels shipments"
     " hires rentals rides callouts grooms"
 )
 _CLIENTS = frozenset(
-    ["client", "customer", "patient", "guest", "pupil", "student", "member", "account", "sender", "hirer", "passenger", "learner"]
+    [
+        "client",
+        "customer",
+        "patient",
+        "guest",
+        "pupil",
+        "student",
+        "member",
+        "account",
+        "sender",
+        "hirer",
+        "passenger",
+        "learner",
+    ]
 )
 
 
@@ -711,7 +750,12 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
             # What a table of sales comes to is its sales, whatever else there is.
             sure = 0.9 if _SELLING & {*vocabulary.tables[table].parts} else 0.74
-            yield from ((p, worth, 1.1 if "stock" in p else sure) for p in WORTH if stocked or "stock" not in p)
+            spoken_of = [
+                p
+                for p in WORTH
+                if (stocked or "stock" not in p) and not (p == "spend" and isinstance(found.cost, m.Col))
+            ]
+            yield from ((p, worth, 1.1 if "stock" in p else sure) for p in spoken_of)
             yield from ((phrase, worth, 0.95) for phrase in _TOOK if sure > 0.74)
             if sure > 0.74 and len(name_parts(table)) > 1:
                 # Ticket income is what the ticket sales come to.
@@ -767,7 +811,6 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _time_lost(vocabulary, table)
         yield from _paid_towards(vocabulary, table)
         yield from _waits(vocabulary, table)
-        yield from _nights(vocabulary, table)
         yield from _net_scores(vocabulary, table)
         billed = billed_in_parts(vocabulary, table)
         if billed is not None:
@@ -1011,9 +1054,13 @@ _TAKEN_OFF_PRICE = (
 def _come_down(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
     """What a thing has lost of its price since it was bought, and what a price came down from the one that was asked."""
     found = [(k, w) for k, c, w in _columns(vocabulary, table) if k.table == table and c.is_measure]
-    priced = [k for k, w in found if w & (_PRICE | _COST | stems("paid sold")) and not w & (OFFERED | _WORTH | _PER - _PRICE)]
+    priced = [
+        k for k, w in found if w & (_PRICE | _COST | stems("paid sold")) and not w & (OFFERED | _WORTH | _PER - _PRICE)
+    ]
     worth = [k for k, w in found if w & _WORTH and w & _AS_IT_IS]
-    asked = [k for k, w in found if w & OFFERED - PLANNED | stems("asking guide") & w and not w & _RATED - _PRICE - OFFERED]
+    asked = [
+        k for k, w in found if w & OFFERED - PLANNED | stems("asking guide") & w and not w & _RATED - _PRICE - OFFERED
+    ]
     if len(worth) == 1 and len(priced) == 1:
         lost = m.Arithmetic("-", m.Col(priced[0]), m.Col(worth[0]))
         yield from ((phrase, lost, 0.97) for phrase in _LOST_IN_WORTH)
@@ -1037,14 +1084,28 @@ _SIGNS = {
 def _nights(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """How many nights a stay has: the days from arrival to departure, where no column says it."""
     dates = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.type.is_time]
-    first = next((k for k in dates if own_words(vocabulary, k) & _ARRIVING), None)
-    last = next((k for k in dates if own_words(vocabulary, k) & _LEAVING), None)
-    own = {p for c in vocabulary.table(table).columns for p in vocabulary.columns[ColumnKey(table, c.name)].parts}
-    if first is not None and last is not None and first != last and not {stem("nights"), "nts"} & own:
+    first = next((k for k in dates if _tells_of(vocabulary, k, _ARRIVING, ["check", "in"])), None)
+    last = next((k for k in dates if _tells_of(vocabulary, k, _LEAVING, ["check", "out"])), None)
+    told = {p for c in vocabulary.table(table).columns for p in name_parts(c.name)} & {"nights", "night", "nts"}
+    if first is not None and last is not None and first != last and (not told or _are_priced(vocabulary, table)):
         stay = m.Length("days", m.Col(first), m.Col(last))
-        yield from ((phrase, stay, 0.9) for phrase in ("nights", "length of stay", "length of the stay"))
-        for phrase in ("nights", "nights sold", "nights booked", "nights stayed", "room nights", "number of nights"):
-            yield phrase, m.Aggregated("sum", stay), 0.93
+        yield from ((phrase, stay, 1.0) for phrase in ("nights", "length of stay", "length of the stay", *_NIGHTS))
+        yield from ((phrase, m.Aggregated("sum", stay), 1.1) for phrase in _NIGHTS_IN_ALL)
+
+
+def _are_priced(vocabulary: Vocabulary, table: str) -> bool:
+    """True where nights are spoken of only in the price of one: the price per night."""
+    named = (name_parts(c.name) for c in vocabulary.table(table).columns)
+    return all({"per", "rate", "price"} & {*parts} for parts in named if {"nights", "night", "nts"} & {*parts})
+
+
+_NIGHTS = ("nights stayed", "nights booked", "room nights", "bed nights")
+_NIGHTS_IN_ALL = ("number of nights", "how many nights", "total nights", "total number of nights", "nights sold")
+
+
+def _tells_of(vocabulary: Vocabulary, key: ColumnKey, words: frozenset[str], said: list[str]) -> bool:
+    """True for a day that is called by one of some words, or by two that are said together: check in."""
+    return bool(own_words(vocabulary, key) & words) or name_parts(key.column)[:2] == said
 
 
 def _written(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
@@ -1590,6 +1651,10 @@ def _paid_towards(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.E
 
 
 _WAITING = stems("waiting wait waitlist queue")
+_ASKED_FOR = frozenset(["referred", "referral", "requested", "request", "applied"])
+_SEEN_ON = frozenset(
+    ["appointment", "appt", "seen", "started", "treated", "treatment", "admitted", "admission", "date", "assessed"]
+)
 
 
 def _waits(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
@@ -1598,23 +1663,15 @@ def _waits(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
     if len(days) == 1 and _WAITING & {*vocabulary.tables[table].parts}:
         waited = m.Length("days", m.Col(ColumnKey(table, days[0].name)), m.Now())
         yield from ((phrase, waited, 0.97) for phrase in _WAITED)
-
-
-_COMES = frozenset(["arrival", "arrive", "arrives", "arrived", "checkin"])
-_GOES = frozenset(["departure", "depart", "departs", "departed", "checkout"])
-_NIGHTS = ("nights", "nights stayed", "nights booked", "room nights", "bed nights")
-_NIGHTS_IN_ALL = ("number of nights", "how many nights", "total nights", "total number of nights", "nights sold")
-
-
-def _nights(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
-    """The nights of a stay are those from the day on which it began until that on which it ended."""
-    days = [(c, name_parts(c.name)) for c in vocabulary.table(table).columns if c.type.is_time]
-    came = next((c for c, said in days if _COMES & {*said} or said[:2] == ["check", "in"]), None)
-    went = next((c for c, said in days if _GOES & {*said} or said[:2] == ["check", "out"]), None)
-    if came is not None and went is not None and not any(stem("nights") in w.parts[-1:] for w in vocabulary.columns.values()):
-        stayed = m.Length("days", m.Col(ColumnKey(table, came.name)), m.Col(ColumnKey(table, went.name)))
-        yield from ((phrase, stayed, 1.0) for phrase in _NIGHTS)
-        yield from ((phrase, m.Aggregated("sum", stayed), 1.1) for phrase in _NIGHTS_IN_ALL)
+    held = vocabulary.columns.items()
+    if any(_WAITING & {*w.parts} for k, w in held if k.table == table and vocabulary.column(k).is_measure):
+        return
+    asked = [c for c in days if _ASKED_FOR & {*name_parts(c.name)}]
+    seen = [c for c in days if _SEEN_ON & {*name_parts(c.name)} and c not in asked]
+    if len(asked) == len(seen) == 1:
+        # Whoever is referred waits until the day of the appointment.
+        waited = m.Length("days", m.Col(ColumnKey(table, asked[0].name)), m.Col(ColumnKey(table, seen[0].name)))
+        yield from ((phrase, waited, 0.97) for phrase in (*_WAITED, "waits", "waited for", "wait to be seen"))
 
 
 _WAITED = (

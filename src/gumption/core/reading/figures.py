@@ -92,7 +92,7 @@ def _present(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quanti
 
 def together(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, frozenset[str]]]:
     """The columns of a table that say how many came together, and the words of each."""
-    sizes = [k for k in told_by(vocabulary, table, {stem("size")}) if _GROUPED & own_words(vocabulary, k)]
+    sizes = [k for k in told_by(vocabulary, table, stems("size")) if _GROUPED & own_words(vocabulary, k)]
     for key in dict.fromkeys([*told_by(vocabulary, table, _TOGETHER), *sizes]):
         if key.table == table and vocabulary.column(key).role is Role.QUANTITY and is_count(vocabulary, key):
             yield key, own_words(vocabulary, key)
@@ -106,7 +106,7 @@ def _sizes(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
             score = 0.96 if stem(group) in words else 0.86
             yield from ((phrase, m.Col(key), score) for phrase in _sizes_of(group))
     of_people = any(PERSON_WORDS & {*w.parts} for w in vocabulary.tables.values())
-    if len(found) == 1 and BOUGHT & {*vocabulary.tables[table].parts} and not of_people:
+    if len(found) == 1 and _COME_TO & {*vocabulary.tables[table].parts} and not of_people:
         key, words = found[0]
         yield from ((phrase, m.Col(key), 0.9) for phrase in _AT_TABLE if stem(phrase) not in words)
 
@@ -122,7 +122,22 @@ _ABOARD = (
     "people", "persons", "individuals", "heads", "passengers", "passenger", "guests", "visitors", "participants", "attendees",
     "attendance", "pax", "customers", "tickets", "tickets sold",
 )  # fmt: skip
-_AT_TABLE = ("people", "persons", "individuals", "head", "heads", "person", "guests", "covers", "diners", "pax")
+_COME_TO = BOUGHT | stems("visits admissions entries arrivals trips tours")
+"""Rows on which so many people come, or go, together."""
+_AT_TABLE = (
+    "visitors",
+    "visitor",
+    "people",
+    "persons",
+    "individuals",
+    "head",
+    "heads",
+    "person",
+    "guests",
+    "covers",
+    "diners",
+    "pax",
+)
 
 
 def _admitted(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:

@@ -222,6 +222,10 @@ class _Edit:
         for i, chart in draft.of(Charted):
             draft.used.add(i)
             ask = ask.but(chart=chart.wish if ask.chart is None else ask.chart.beside(chart.wish))
+        anew = ask.quantities != self.earlier.quantities and ask.groups != self.earlier.groups
+        if anew and ask.chart == self.earlier.chart and not draft.of(Charted):
+            # Another figure for each of something else is drawn as it fits.
+            ask = ask.but(chart=None)
         for i, value in draft.items:
             if isinstance(value, (Marker, Asking)):
                 draft.used.add(i)

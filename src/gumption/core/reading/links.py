@@ -295,7 +295,7 @@ class Linker:
             for key in vocabulary.columns
             if vocabulary.column(key).is_measure
             for family in _FAMILIES
-            if (unit := self._unit_of(key, family)) is not None
+            if "per" not in name_parts(key.column) and (unit := self._unit_of(key, family)) is not None
         }
         self.per_head = [
             k for k, w in vocabulary.columns.items() if CAPITA & {*w.parts} and vocabulary.column(k).is_measure
@@ -426,6 +426,8 @@ class Linker:
                 for c in self.vocabulary.table(table).columns
                 if c.role is Role.MONEY and c.is_measure and not COST_PARTS & {*name_parts(c.name)}
             ]
+            left = [k for k in money if not {"paid", "received", "collected"} & {*name_parts(k.column)}]
+            money = left if len(money) > 1 and left else money
             for told in ({"gross", "due"}, {"total"}, {"amount"}):
                 # What is to be paid is what everything comes to.
                 whole = [k for k in money if told & {*name_parts(k.column)} and not _PARTLY & {*name_parts(k.column)}]
@@ -525,9 +527,15 @@ class Linker:
         found.extend(self._heads_as_written(tokens))
         found.extend(self._done_on(tokens))
         found.extend(self._held_most(tokens))
+        found.extend(self._said_something(tokens))
         found.extend(self._sales_counted(tokens))
         found.extend(list(self._days_of_a_kind(found, tokens)))
         found = _less_sure(found, 0.4, _hides_a_value(found))
+        found = self._but_for_values(found, tokens)
+        timed = {e.start for e in found if e.category == "TIME"}
+        # Contracts ending in the next six months end then, and no name ends with a word of these.
+        found = [e for e in found if e.category != "ENDS" or not timed & {e.end - 1, e.end, e.end + 1}]
+        found.extend(self._rows_of_a_kind(found, tokens))
         found.extend(list(self._whoever(tokens, found)))
         found.extend(self._still_there(tokens))
         found.extend(self._who_wrote(tokens))
@@ -2463,6 +2471,12 @@ class Linker:
             acted = lowers[0].endswith("s") and (lowers[0] in lexicon.verbs() or not lowers[0].endswith(_DOINGS))
             named_by = _is_participle_like(lowers[0]) or acted
             led = name_parts(key.column)[-1:]
+            if stems in (("price",), ("price", "of")) and self._is_dearer_beside(key):
+                # Of a price that is asked and one that was paid, the one asked is the price.
+                score -= 0.3
+            if len(lowers) == 1 and name_parts(key.column)[-2:-1] == ["per"] and stem(led[0]) == stems[0]:
+                # A price per litre is no number of litres.
+                score -= 0.4
             if len(lowers) == 1 and (led == ["via"] or (not named_by and led == ["by"])):
                 # Milked By is who milked, and no milk; and bookings are not what they were booked via.
                 score -= 0.45
@@ -2672,6 +2686,13 @@ class Linker:
     def _is_what_people_pay(self, key: ColumnKey) -> bool:
         """True for what each booking costs, which is what comes in by it, where no other money stands beside it."""
         return bool(_PAID_FOR & {*self.vocabulary.tables[key.table].parts}) and self._only_money(key)
+
+    def _is_dearer_beside(self, key: ColumnKey) -> bool:
+        """True for what was paid for a thing, beside the price that it is sold at."""
+        if not PAID_FOR_THEM & {*name_parts(key.column)}:
+            return False
+        others = (name_parts(c.name) for c in self.vocabulary.table(key.table).columns if c.name != key.column)
+        return any("price" in parts and not PAID_FOR_THEM & {*parts} for parts in others)
 
     def _only_money(self, key: ColumnKey) -> bool:
         """True where nothing else on the rows is added up in money, but for what comes on top of it."""
@@ -3843,6 +3864,7 @@ class Linker:
     def _measured(self, tokens: list[Token]) -> Iterator[Edge]:
         """A number with its unit, 10 kg or over three hours: of the columns measured in such, in their own unit."""
         yield from self._in_parties(tokens)
+        yield from self._in_metres(tokens)
         for start, end, number, place in _numbers_of_units(tokens):
             if tokens[start].lower in ("a", "an") and not _is_held_against(tokens[:start]):
                 # How much a month asks for each of them, and for none that lasted one.
@@ -3871,6 +3893,22 @@ class Linker:
                 if own.family == unit.family:
                     amount = Amount(m.Col(key), float(f"{number * unit.size / own.size:.8g}"))
                     yield Edge("NU", start, end, amount, 0.84)
+
+    def _in_metres(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Trees over 20m are told by their height, where nothing here comes to twenty million."""
+        places = [p for p, t in enumerate(tokens) if t.number is not None and re.fullmatch(r"[\d.]+m", t.lower)]
+        if not places:
+            return
+        metres = lexicon.units()["metres"]
+        told = {k: metres.size / own.size for k, own in self.united.items() if own.family == metres.family}
+        highs = [float(c.high) for t in self.vocabulary.catalogue.tables for c in t.columns if c.is_measure and c.high]
+        if not told and max(highs, default=0.0) < _MILLION:
+            told = {k: 1.0 for _, k in self.vocabulary.columns_of_ideas(metres.ideas, numeric=True)[:2]}
+        for place in places:
+            number = float(tokens[place].lower[:-1])
+            for rank, (key, size) in enumerate(told.items()):
+                amount = Amount(m.Col(key), float(f"{number * size:.8g}"))
+                yield Edge("NU", place, place + 1, amount, 1.1 - 0.1 * rank)
 
     def _in_parties(self, tokens: list[Token]) -> Iterator[Edge]:
         """Parties of more than six, a booking for eight: so many people came together."""
@@ -4263,13 +4301,17 @@ class Linker:
         if not self.persons:
             return
         for place, (before, token) in enumerate(itertools.pairwise(tokens), 1):
-            spoken = before.lower in ("many", "of", "which", "different", "unique", "distinct") and token.lower != token.stem
+            spoken = (
+                before.lower in ("many", "of", "which", "different", "unique", "distinct") and token.lower != token.stem
+            )
             people = token.stem in _PEOPLE and token.lower != "users"
             if (not spoken and not people) or (not people and token.stem not in PERSON_WORDS - _SERVING):
                 continue
             if before.lower not in ("many", "of", "which", "different", "unique", "distinct"):
                 continue
-            known = max((e.score for e in found if (e.start, e.end) == (place, place + 1) and e.category in "CTE"), default=0.0)
+            known = max(
+                (e.score for e in found if (e.start, e.end) == (place, place + 1) and e.category in "CTE"), default=0.0
+            )
             if known < (0.85 if people else 0.75):
                 yield from (Edge("C", place, place + 1, Noun(key=key), 1.15) for key in self.persons[:1])
 
@@ -4329,6 +4371,34 @@ class Linker:
                 elif column.missing and not column.is_measure:
                     yield Edge("STATE", place, place + 1, Part(m.Missing(key), "state"), 0.9)
 
+    def _but_for_values(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """Thefts are rows of that kind before they are what is only like it, the loss on each."""
+        values = {(e.start, e.end) for e in found if e.category == "V" and e.score >= 0.9}
+
+        def is_like_one(edge: Edge) -> bool:
+            if edge.category not in ("M", "MV") or edge.score >= 0.6 or (edge.start, edge.end) not in values:
+                return False
+            key = edge.value.key if isinstance(edge.value, Noun) else None
+            said = {t.stem for t in tokens[edge.start : edge.end]}
+            return key is not None and not said & {*self.vocabulary.columns[key].full}
+
+        return [e for e in found if not is_like_one(e)]
+
+    def _rows_of_a_kind(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
+        """Crimes by ward are counted, where crimes are only like the kinds of what the rows are: incidents, of an offence type."""
+        named = {p for e in found if e.category == "T" and e.score >= 0.6 for p in range(e.start, e.end)}
+        for edge in found:
+            alone = edge.category == "C" and edge.end == edge.start + 1 and edge.score < 0.9 and edge.start not in named
+            if not alone or edge.start + 1 >= len(tokens) or not isinstance(edge.value, Noun) or edge.value.key is None:
+                continue
+            several = tokens[edge.start].lower.endswith("s") and tokens[edge.start].lower not in name_parts(
+                edge.value.key.column
+            )
+            behind = tokens[edge.start + 1].lower in ("by", "per", "each", "in", "over")
+            ahead = edge.start == 0 or tokens[edge.start - 1].lower in ("of", "many", "the", "show", "count", "total")
+            if several and behind and ahead and self.vocabulary.column(edge.value.key).role is Role.CATEGORY:
+                yield Edge("T", edge.start, edge.end, Noun(table=edge.value.key.table), 0.95)
+
     def _sales_counted(self, tokens: list[Token]) -> Iterator[Edge]:
         """The number of sales is how many there were, where each row is one."""
         sold = [t for t, w in self.vocabulary.tables.items() if {"sale", "sold"} & {*w.parts}]
@@ -4343,14 +4413,33 @@ class Linker:
         columns = self.vocabulary.table(table).columns
         return not any(c.role is Role.QUANTITY and _SO_MUCH & {*name_parts(c.name)} for c in columns)
 
+    def _said_something(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Who left a comment: those where something is written, of a column of texts that some left empty."""
+        for place, token in enumerate(tokens[1:], 1):
+            before = [t.lower for t in tokens[max(place - 2, 0) : place] if t.lower not in ("a", "any", "some", "us")]
+            if not before or before[-1] not in _WROTE or token.stem not in _WRITTEN:
+                continue
+            start = next(p for p in range(place, -1, -1) if tokens[p].lower == before[-1])
+            for key, words in self.vocabulary.columns.items():
+                column = self.vocabulary.column(key)
+                if column.type is Type.TEXT and column.missing and _WRITTEN & {*words.full}:
+                    yield Edge("STATE", start, place + 1, Part(m.Not(m.Missing(key)), "state"), 1.0)
+
     def _held_most(self, tokens: list[Token]) -> Iterator[Edge]:
         """Which make do we have most of: there are most of it, where nothing says how many are in stock."""
         lowers = [t.lower for t in tokens]
-        if any(_KEPT_IN_STOCK & {*w.parts} and self.vocabulary.column(k).is_measure for k, w in self.vocabulary.columns.items()):
+        if any(
+            _KEPT_IN_STOCK & {*w.parts} and self.vocabulary.column(k).is_measure
+            for k, w in self.vocabulary.columns.items()
+        ):
             return
         for place, word in enumerate(lowers[1:-1], 1):
             before = lowers[place - 1] if lowers[place - 1] != "the" else lowers[place - 2]
-            if word in ("most", "fewest", "least") and before in _HOLDING and lowers[place + 1 :] in (["of"], ["of", "?"]):
+            if (
+                word in ("most", "fewest", "least")
+                and before in _HOLDING
+                and lowers[place + 1 :] in (["of"], ["of", "?"])
+            ):
                 yield Edge("MOSTC", place, place + 2, "+" if word == "most" else "-", 1.2)
 
     def _done_on(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -4428,7 +4517,18 @@ class Linker:
         if family == "time" and _IN_A_SPAN.search(key.column):
             # Downloads in the first 7 days are no days.
             return None
-        return next((u for w in said if (u := lexicon.units().get(w)) is not None and u.family == family), None)
+        found = next((u for w in said if (u := lexicon.units().get(w)) is not None and u.family == family), None)
+        high = self.vocabulary.column(key).high
+        if (
+            found is None
+            and family == "time"
+            and high is not None
+            and _RUNNING_TIME & {*self.vocabulary.columns[key].parts}
+        ):
+            # Films that run for 140 do so for minutes, and a day has no more hours than 24.
+            lasts = float(high) if self.vocabulary.column(key).is_measure else 0.0
+            return lexicon.units()["hours" if lasts <= 24 else "minutes"] if 0 < lasts <= _LONGEST_SHOW else None
+        return found
 
     def _is_day_called(self, word: str, table: str) -> bool:
         """True where a day in a table is called by a word: sown of sown_on."""
@@ -4794,6 +4894,12 @@ _CHARGED = frozenset(
 """What a row brings in is called so where nothing there is called a total."""
 _PARTLY = frozenset(["net", "vat", "tax", "gst", "discount", "tip", "deposit"])
 """Words of what is only a part of what is to be paid."""
+_RUNNING_TIME = stems("runtime running")
+_MILLION = 1e6
+_LONGEST_SHOW = 900
+"""Minutes that something shown lasts at most."""
+_WROTE = frozenset(["left", "gave", "made", "wrote", "added", "with", "provided"])
+_WRITTEN = stems("comment comments feedback remark remarks note notes reason review suggestion suggestions else")
 _SO_MUCH = frozenset(["quantity", "qty", "units", "volume", "sold", "number"])
 _HOLDING = frozenset(["have", "own", "hold", "got", "keep", "stock"])
 _KEPT_IN_STOCK = stems("stock quantity qty inventory hand")
@@ -5486,7 +5592,9 @@ def _who_stands_on_rows(vocabulary: Vocabulary) -> list[ColumnKey]:
     for key, words in vocabulary.columns.items():
         column = vocabulary.column(key)
         who = {*words.parts} & PERSON_WORDS
-        if who == {stem("name")} and (words.parts != (stem("name"),) or column.distinct >= vocabulary.table(key.table).rows):
+        if who == {stem("name")} and (
+            words.parts != (stem("name"),) or column.distinct >= vocabulary.table(key.table).rows
+        ):
             # The name of a course is nobody's, and that of each row is the row's own.
             continue
         doing = name_parts(key.column)[-1:] in (["by"], ["to"], ["email"], ["phone"])

@@ -14,7 +14,7 @@ from gumption.core.reading.derived import SPOILED, trade
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.returns import came_in, went_out
 from gumption.core.reading.tokens import stem, stems
-from gumption.core.reading.vocabulary import PLANNED, Vocabulary, name_parts
+from gumption.core.reading.vocabulary import OFFERED, Vocabulary, name_parts
 
 _ACTUAL = stems("actual actuals spent spend achieved outturn raised good made done delivered sold result realised")
 _SPENDING = stems("budget allowance allocated estimate estimated est quoted planned plan")
@@ -64,7 +64,7 @@ def is_plan(vocabulary: Vocabulary, key: ColumnKey) -> bool:
 def _plans(vocabulary: Vocabulary, table: str) -> Iterator[ColumnKey]:
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
-        planned = (PLANNED | _STOCKED) & {*vocabulary.columns[key].parts}
+        planned = (OFFERED | _STOCKED) & {*vocabulary.columns[key].parts}
         if column.is_measure and planned and not _is_a_score(vocabulary, key):
             yield key
 
@@ -83,12 +83,12 @@ def _estimates_on(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKe
 
 def came_of(vocabulary: Vocabulary, planned: ColumnKey) -> ColumnKey | None:
     """What stands beside a plan and says what came of it: the hours worked of the hours planned."""
-    wanted = {*vocabulary.columns[planned].parts} - PLANNED
+    wanted = {*vocabulary.columns[planned].parts} - OFFERED
     best: tuple[int, ColumnKey] | None = None
     for column in vocabulary.table(planned.table).columns:
         key = ColumnKey(planned.table, column.name)
         words = {*vocabulary.columns[key].parts}
-        if key == planned or not column.is_measure or words & PLANNED:
+        if key == planned or not column.is_measure or words & OFFERED:
             continue
         fit = 2 * len(wanted & words) + len(words & _ACTUAL)
         if fit and (best is None or fit > best[0]):
@@ -96,7 +96,7 @@ def came_of(vocabulary: Vocabulary, planned: ColumnKey) -> ColumnKey | None:
     if best is None and not wanted:
         # A target stands beside the one number that was to reach it.
         here = ((ColumnKey(planned.table, c.name), c) for c in vocabulary.table(planned.table).columns)
-        others = [k for k, c in here if k != planned and c.is_measure and not PLANNED & {*vocabulary.columns[k].parts}]
+        others = [k for k, c in here if k != planned and c.is_measure and not OFFERED & {*vocabulary.columns[k].parts}]
         return others[0] if len(others) == 1 else None
     return best[1] if best is not None else None
 
@@ -104,7 +104,7 @@ def came_of(vocabulary: Vocabulary, planned: ColumnKey) -> ColumnKey | None:
 def came_below(vocabulary: Vocabulary, planned: ColumnKey) -> m.Aggregated | None:
     """What came of a plan on the rows that belong to what was planned; None where nothing there answers to it."""
     words = {*vocabulary.columns[planned].parts}
-    wanted = words - PLANNED - _PERIODS
+    wanted = words - OFFERED - _PERIODS
     # A target that is called nothing else is one of money.
     of_money = vocabulary.column(planned).role is Role.MONEY or not wanted - _SPENDING - _EARNING - _OWING
     catalogue = vocabulary.catalogue
@@ -144,7 +144,7 @@ def rate_below(vocabulary: Vocabulary, planned: ColumnKey) -> m.Combined | None:
     parts = name_parts(planned.column)
     if len(parts) < 2 or parts[-2] != "per":
         return None
-    unit, wanted = stem(parts[-1]), {*map(stem, parts[:-2])} - PLANNED
+    unit, wanted = stem(parts[-1]), {*map(stem, parts[:-2])} - OFFERED
     for table in dict.fromkeys(r.table for r in vocabulary.catalogue.relationships if r.other == planned.table):
         summed = {
             ColumnKey(table, c.name): {*vocabulary.columns[ColumnKey(table, c.name)].parts}
@@ -223,7 +223,7 @@ def overruns(
         yield from ((phrase, over, 0.95) for phrase in _OVERRUN)
         left = m.Arithmetic("-", m.Col(was), spent)
         used = m.Combined("/", m.Aggregated("sum", spent), m.Aggregated("sum", m.Col(was)), True)
-        for said in (p for p in name_parts(was.column) if stem(p) in PLANNED):
+        for said in (p for p in name_parts(was.column) if stem(p) in OFFERED):
             yield from ((phrase.format(said), left, 0.97) for phrase in _LEFT_OF_PLAN)
             yield from ((phrase.format(said), used, 0.97) for phrase in _USED_OF_PLAN)
         yield from ((phrase, left, 0.9) for phrase in ("left to spend", "unspent", "underspend"))

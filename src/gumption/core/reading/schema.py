@@ -372,6 +372,11 @@ class Nouns:
             columns = plain
         earned = [c for c in columns if not COST_PARTS & set(self.vocabulary.columns[ColumnKey(table, c.name)].parts)]
         costs_only = not any(c.is_measure and c not in columns for c in self.catalogue.table(table).columns)
+        price = trade(self.vocabulary, table).price
+        if columns and isinstance(price, m.Col) and price.key.table == table:
+            # Of cars for sale it is the price that is asked about, and not what was paid for them.
+            columns = [] if all(PAID_FOR_THEM & {*name_parts(c.name)} for c in columns) else columns
+            earned = [c for c in earned if c in columns]
         if earned or (columns and (costs_only or _LEDGERS & set(self.vocabulary.tables[table].parts))):
             return m.Col(ColumnKey(table, min(earned or columns, key=rank).name))
         found = trade(self.vocabulary, table)
@@ -750,9 +755,7 @@ class Nouns:
 def _is_doer(column: Column) -> bool:
     """True for a column named after one who does something, a sampler or an organiser, that holds full names."""
     parts = name_parts(column.name)
-    return (
-        bool(parts) and len(parts[-1]) > 5 and parts[-1].endswith(("er", "or", "ist", "ian")) and holds_names(column)
-    )
+    return bool(parts) and len(parts[-1]) > 5 and parts[-1].endswith(("er", "or", "ist", "ian")) and holds_names(column)
 
 
 def holds_names(column: Column) -> bool:

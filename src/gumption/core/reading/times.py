@@ -862,6 +862,9 @@ class _Reader:
             (("from",), "from"),
         ):
             if word == phrase[0] and tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
+                if self.ends_itself(at, phrase):
+                    # Contracts ending in the next six months end in them; months ending in June go on until then.
+                    continue
                 found = self.whole(at + len(phrase) + (self.word(at + len(phrase)) == "the"))
                 yearly = bool({"year", "years", "annual", "annually"} & {t.lower for t in self.tokens[:at]})
                 if kind == "from" and found and found[1].low and (self.in_periods() or yearly):
@@ -999,6 +1002,14 @@ class _Reader:
             return span
         year = self.as_of.year - (span.numbers[0] > self.as_of.month)
         return unit_span("month", dt.date(year, span.numbers[0], 1), 0)
+
+    def ends_itself(self, at: int, phrase: tuple[str, ...]) -> bool:
+        """True where what is named before ends, or begins, in a time: contracts ending in May, starting in the next week."""
+        before = self.word(at - 1) if at else ""
+        if phrase[1:] not in (("in",), ("on",)) or not before or before.removesuffix("s") in UNITS:
+            return False
+        coming = self.word(at + 2 + (self.word(at + 2) == "the")) in ("next", "coming", "last", "past", "this")
+        return phrase[0] == "ending" or (phrase[0] in ("starting", "beginning") and coming)
 
     def bounded(self, kind: str, span: Span) -> Span:
         one = dt.timedelta(days=1)

@@ -146,12 +146,17 @@ PERSON_WORDS = stems(
     " resident tenant agent mechanic driver manager player teacher seller rep volunteer worker borrower reader client"
     " handler assignee reporter author reviewer adviser advisor officer consultant technician nurse doctor therapist coach"
     " instructor tutor carer supervisor operator inspector engineer holder subscriber applicant candidate participant buyer"
-    " clerk delegate attendee trainee learner runner athlete swimmer rider referee server dentist"
+    " clerk delegate attendee trainee learner runner athlete swimmer rider referee server dentist recipient grantee claimant"
+    " beneficiary hirer organiser organizer booker"
 )
 """What people are called by what they do, buy or belong to."""
 BUYERS = frozenset(
     stem(w)
     for w in [
+        "recipient",
+        "grantee",
+        "claimant",
+        "beneficiary",
         "customer",
         "client",
         "guest",
@@ -199,12 +204,12 @@ PLANNED = frozenset(
         "estimated",
         "quoted",
         "projected",
-        "asking",
-        "guide",
     ]
 )
 """Words of what was planned, not of what came of it."""
-OFFERED = PLANNED | frozenset(stem(w) for w in ["listed", "list", "advertised", "catalogue", "rrp", "msrp"])
+ASKED = stems("asking guide listed list advertised catalogue rrp msrp")
+"""Words of what was asked for something, whatever it went for."""
+OFFERED = PLANNED | ASKED
 """Words of what was planned or asked for, not of what was reached or paid."""
 MONEY_WORDS = frozenset(
     stem(w)
@@ -925,6 +930,9 @@ class Vocabulary:
         known = lexicon.called()
         found = [n for head in dict.fromkeys((said, " ".join(spelled), " ".join(raw[:2]))) for n in known.get(head, ())]
         found += [n for part in raw for n in known.get(part.upper(), ())]
+        if 5 * column.missing > self.table(table).rows:
+            # What some have not been sold for yet is not their price.
+            found = [n for n in found if n != "price"]
         names = (n for n in dict.fromkeys(found) if self._is_only(table, column, n))
         return tuple(stems for n in names if (stems := _content(word_stems(n))))
 
@@ -1381,7 +1389,12 @@ class Vocabulary:
                         score -= 0.08
                     found[key] = max(found.get(key, 0.0), score)
         paid_for = OFFERED | COST_PARTS | {stem(w) for w in PAID_FOR_THEM}
-        reached = {key.table for key in found if not paid_for & {*self.columns[key].parts}}
+        reached = {
+            key.table
+            for key in found
+            # Of what is not sold yet it is told what is asked.
+            if not paid_for & {*self.columns[key].parts} and 5 * self.column(key).missing <= self.table(key.table).rows
+        }
         for key in found if not OFFERED & {*ideas[:1]} else ():
             if key.table in reached and OFFERED & {*self.columns[key].parts}:
                 # What is dear sold for much, whatever was asked for it.

@@ -231,7 +231,7 @@ export function Question({
           )}
           {!busy && answer && !text && (
             <span className="text-soft">
-              A follow-up changes this question: “only dogs”, “by month instead”, “as a share”.
+              A follow-up changes this question: “only this year”, “by month instead”, “as a share”.
             </span>
           )}
         </div>

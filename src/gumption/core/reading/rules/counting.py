@@ -166,6 +166,7 @@ RULES = (
         weight=0.5,
     ),
     Rule("NP", "coloured|colored|shaded|colour|color by C|F", lambda n: n, ("coloured by species",), weight=0.15),
+    Rule("NP", "sized|size|sizing by C|D|M|F", lambda n: n, ("sized by fee",), weight=0.3),
     Rule("NP", "C of T|C", lambda n, _: n, ("species of animal",), weight=-0.02),
     Rule("CNT", "COUNT C who|that MV", lambda _, n, __: _distinct(n), ("how many owners who paid",), weight=0.05),
     Rule("NP", "C name|names|type|types|kind|kinds", lambda n: n, ("species names",), weight=0.04),
