@@ -144,7 +144,7 @@ def take_in(shelf: Shelf, path: Path) -> int:
     try:
         with zipfile.ZipFile(path) as file:
             saved = _described(file)
-            number = shelf.shelved.make(saved.title, saved.as_of)
+            number = shelf.shelved.make(shelf.free_title(saved.title), saved.as_of)
             try:
                 stored = [_unpacked(file, s, shelf.folder_of(number) / "tables", shelf) for s in saved.tables]
                 _unpack_pictures(file, saved.pictures, shelf.folder_of(number), shelf)

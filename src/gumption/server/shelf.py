@@ -33,6 +33,8 @@ from gumption.store.records import Records
 from gumption.store.shelf import ShelfRecords, Shelved
 
 DEMO_TITLE, DEMO_DAY = "Brackenfold Vets", dt.date(2026, 10, 31)
+_LONGEST_BASE = 95
+"""Letters of a title that a number may stand behind."""
 DEMO_ORDER = ("visits.csv", "animals.csv", "owners.csv", "vets.csv", "clinics.csv", "budget_2026.xlsx", "supplies.csv")
 SQL_AT_ONCE = 2
 """How many people's own SQL runs at once; the others wait."""
@@ -211,9 +213,17 @@ class Shelf:
             raise ApiProblem(404, "There is no such workspace.", "It may have been deleted; see which there are.")
         return found
 
-    def make_demo(self) -> int:
-        """The demo as it was made, in a workspace of its own; its number."""
-        number = self.shelved.make(DEMO_TITLE, DEMO_DAY, demo=True)
+    def free_title(self, title: str) -> str:
+        """The title itself, or with the first number from 2 behind it that no other workspace has: two are told apart."""
+        taken = {w.title.casefold() for w in self.shelved.all()}
+        free, copy = title, 2
+        while free.casefold() in taken:
+            free, copy = f"{title[:_LONGEST_BASE]} {copy}", copy + 1
+        return free
+
+    def make_demo(self, title: str | None = None) -> int:
+        """The demo as it was made, in a workspace of its own, called by a free title where none is given; its number."""
+        number = self.shelved.make(title or self.free_title(DEMO_TITLE), DEMO_DAY, demo=True)
         workspace = self.room(number).workspace
         descriptions: dict[str, object] = json.loads((self.house.demo.parent / "columns.json").read_text())
         with tempfile.TemporaryDirectory() as scratch:
@@ -227,7 +237,7 @@ class Shelf:
         """The demo as it was made in place of what became of it; its number."""
         if not self.known(number).demo:
             raise ApiProblem(409, "This workspace is not the demo.", "Have the demo as a workspace of its own.")
-        new = self.make_demo()
+        new = self.make_demo(self.known(number).title)
         self.delete(number)
         return new
 
@@ -236,7 +246,7 @@ class Shelf:
         self.known(number)
         room = self.open_room(number)
         with self._alone(number), room.workspace.unchanging() if room is not None else nullcontext():
-            new = self.shelved.copy(number, title, self.folder_of)
+            new = self.shelved.copy(number, self.free_title(title), self.folder_of)
             try:
                 for part in ("tables", "pictures"):
                     source, target = (self.folder_of(n) / part for n in (number, new))

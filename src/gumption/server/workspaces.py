@@ -62,7 +62,7 @@ def get_workspaces(request: Request) -> list[ShelvedOut]:
 def post_workspace(body: WorkspaceIn, request: Request) -> ShelvedOut:
     """A new, empty workspace."""
     shelf = _shelf(request)
-    return _out(shelf.known(shelf.shelved.make(body.title)))
+    return _out(shelf.known(shelf.shelved.make(shelf.free_title(body.title))))
 
 
 @whole.post("/demo")
