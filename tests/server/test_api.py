@@ -374,7 +374,11 @@ class Questions(Served):
         self.assertEqual([{**t["term"], "id": 0} for t in taken], [{**k["term"], "id": 0} for k in kept])
         wrong = self.client.post(f"{AT}/terms/file", files={"file": ("words.csv", "words,text\n,x\n")})
         self.assertEqual((wrong.status_code, wrong.json()["where"]), (422, "line 2"))
-        for one in taken:
+        lines = "words,table,column,value,text,note\ndear,,,,a steep one,\nsteep one,,,,a sale whose amount is over 40,\nodd,sales,colour,,,\n"
+        half = self.client.post(f"{AT}/terms/file", files={"file": ("words.csv", lines)})
+        self.assertEqual(half.status_code, 422)
+        self.assertIn("2 words taken, 1 not. odd: There is no column colour in sales.", half.json()["problem"])
+        for one in self.client.get(f"{AT}/terms").json():
             self.client.delete(f"{AT}/terms/{one['term']['id']}")
         self.sent("questions", {"question": "footfall by town"})
         self.assertIn("footfall", [u["word"] for u in self.client.get(f"{AT}/terms/unread").json()])

@@ -5,6 +5,8 @@ from __future__ import annotations
 from anyio.to_thread import run_sync
 from fastapi import APIRouter, Request, Response, UploadFile
 
+from gumption.core.model.names import plural
+from gumption.core.model.style import written
 from gumption.core.model.term import Term
 from gumption.server.files_out import attached
 from gumption.server.problems import ApiProblem
@@ -16,6 +18,8 @@ from gumption.server.terms_file import terms_as_csv, terms_of_csv
 from gumption.server.words_looked_at import kinds_of_terms, look_at_term, unread_words
 
 _MOST_BYTES = 1_000_000
+_MOST_TOLD = 5
+"""Words of a file of which it is told why they were not taken."""
 
 words = APIRouter(prefix="/api/v1/workspaces/{workspace}")
 """The routes of words and their meanings."""
@@ -51,13 +55,36 @@ def get_terms_file(at: At) -> Response:
 
 
 @words.post("/terms/file")
-async def post_terms_file(at: At, file: UploadFile) -> list[TermOut]:
-    """Words from a CSV as `terms/file` gives it; each takes the place of what the same word meant."""
+async def post_terms_file(at: At, file: UploadFile, request: Request) -> list[TermOut]:
+    """Words from a CSV as `terms/file` gives it; each takes the place of what the same word meant.
+
+    Words that mean nothing here are not taken; which they are, and why, is told once the others are.
+    """
     content = await file.read(_MOST_BYTES + 1)
     if len(content) > _MOST_BYTES:
         raise ApiProblem(413, "This file is far too large for a list of words.", "Send the one that was saved here.")
-    terms = terms_of_csv(content.decode("utf-8-sig", "replace"))
-    return [term_out(await run_sync(at.workspace.define, term)) for term in terms]
+    terms, taken = terms_of_csv(content.decode("utf-8-sig", "replace")), list[TermOut]()
+    day, left = at.workspace.as_of(), len(terms) + 1
+    problems: list[str] = []
+    while terms and len(terms) < left:
+        # One word may be said by another that stands below it.
+        left, problems, unclear = len(terms), [], []
+        for term in terms:
+            problem = await at.asking.work(request, "read", problem_of_term, term, day)
+            if problem:
+                problems.append(f"{term.words[0]}: {problem}")
+                unclear.append(term)
+            else:
+                taken.append(term_out(await run_sync(at.workspace.define, term)))
+        terms = unclear
+    if problems:
+        told = " ".join(problems[:_MOST_TOLD]) + (" …" if len(problems) > _MOST_TOLD else "")
+        raise ApiProblem(
+            422,
+            f"{plural(len(taken), 'word')} taken, {written(len(problems))} not. {told}",
+            "Mend these lines and send them again.",
+        )
+    return taken
 
 
 @words.post("/terms/look", response_model=TermLookOut)

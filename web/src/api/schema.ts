@@ -1171,6 +1171,8 @@ export interface paths {
         /**
          * Post Terms File
          * @description Words from a CSV as `terms/file` gives it; each takes the place of what the same word meant.
+         *
+         *     Words that mean nothing here are not taken; which they are, and why, is told once the others are.
          */
         post: operations["post_terms_file_api_v1_workspaces__workspace__terms_file_post"];
         delete?: never;

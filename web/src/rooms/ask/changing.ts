@@ -5,7 +5,8 @@ export function useChange<In, Out>(change: (given: In) => Promise<Out>, key: "le
   const client = useQueryClient();
   return useMutation({
     mutationFn: change,
-    onSuccess: () => {
+    // Of a list of words some may be taken where others are not.
+    onSettled: () => {
       void client.invalidateQueries({ queryKey: [key] });
       void client.invalidateQueries({ queryKey: ["entry"] });
     },
