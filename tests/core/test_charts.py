@@ -8,8 +8,10 @@ import vl_convert
 
 from gumption.core.model.wish import ChartWish
 from gumption.core.present.marks import Spec
+from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import Reading
 from gumption.engines.answering import Answered
+from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, demo
 
 
@@ -254,3 +256,25 @@ class WhatMarksAreOf(unittest.TestCase):
         self.assertEqual([v["label"] for v in values], [row[1] for row in answer.rows])
         _, answer = asked("share of visits that are no-shows by month")
         self.assertIn("~%", str(answer.chart))
+
+
+class Dots(unittest.TestCase):
+    def test_dots_of_all_rows_are_no_sign_of_a_slip(self) -> None:
+        opened, reader = demo()
+        for question, told in (
+            ("scatter plot of fee net against wait min", "the visits with fee net and wait min, as dots"),
+            (
+                "scatter plot of fee net against wait min, colour by reason, size by rating",
+                "the visits with fee net, wait min, reason and rating, as dots",
+            ),
+        ):
+            with self.subTest(question):
+                found = chosen(reader.read(question, DEMO_DAY), opened.answerer)
+                doubt = doubt_of(found)
+                self.assertEqual(found.readings[0].words, told)
+                self.assertFalse(doubt is not None and doubt.loud, doubt)
+
+    def test_another_figure_by_another_group_is_drawn_as_it_fits(self) -> None:
+        dots = "scatter plot of fee net against wait min"
+        self.assertIsNone(asked(dots, "number of visits by clinic")[0].ask.chart)
+        self.assertIsNotNone(asked("fee net by clinic as a pie", "by species")[0].ask.chart)

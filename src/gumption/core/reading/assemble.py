@@ -1542,7 +1542,13 @@ class Assembler:
             for piece in pieces_of(edge)
             if isinstance(piece.value, Measured) and piece.value.function
         }
+        defined = any(
+            isinstance(v, Marker) and v.kind == "definition" for edge in sequence.edges for v in _flat(edge.value)
+        )
         for ask, draft in asks:
+            if bar is not None and not defined and bar.is_above(sequence.score + sum(draft.features.values())):
+                # What is found below only speaks against it.
+                continue
             for as_usual, function in put_together:
                 ask = _put_together_as(ask, as_usual, function, draft)
             draft.cost("a known word taken for rows", 0.4 * as_rows)
