@@ -35,6 +35,9 @@ READ = {
     # Who does a thing the most does it most often, unless the verb is of money.
     "which vet saw the most": "the number of visits, for each vet name, by the number of visits, highest first: the first",
     "which clinic made the most": "the total fee net, for each clinic, by the total fee net, highest first: the first",
+    # Who came, or was seen, at a time has visits of that time, whenever they joined.
+    "how many people were seen in June 2025": "the number of owners, where there are visits where attended is yes and visit date is in June 2025",
+    "how many owners came last month": "the number of owners, where there are visits where attended is yes and visit date is in September 2026",
     # How busy they are is told by what happens to them.
     "how busy was Otter Lane in July": "the number of visits, where clinic is Otter Lane and visit date is in July",
     "busiest month for dogs": "the number of visits, for each month, where species is Dog, by the number of visits, highest first: the first",

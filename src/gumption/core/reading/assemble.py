@@ -162,6 +162,7 @@ _SO_OFTEN = frozenset(["most", "least"])
 _SO_MANY = frozenset(["most", "fewest"])
 _KINDS_TOO = frozenset(["new", "other", "open", "full", "current", "existing", "regular", "single", "main", "general"])
 """Small words that say much where a value is called so."""
+_SOME_PEOPLE = frozenset(["people", "persons", "individuals"])
 _HOW_OFTEN = frozenset(["often", "frequently"])
 _ENDING = frozenset(stem(w) for w in ["close", "closed", "closing", "decided", "decision", "won", "ended", "outcome"])
 _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
@@ -1699,6 +1700,9 @@ class Assembler:
                 # Who makes the most bookings asks for people, and not for bookings.
                 unread.update(sequence.edges[i].start for i, a in draft.of(Asking) if a.what == "who")
                 draft.cost("who is not told", 0.8)
+            if _SOME_PEOPLE & set(draft.words) and any(self._counts_things(q) for q in ask.quantities):
+                # How many people have done first aid is told of people, and not by how many courses are called so.
+                draft.cost("people told by other rows", 0.7)
             if _HOW_OFTEN & set(draft.words) and any(
                 isinstance(o.by, m.Aggregated) and o.by.function not in ("count", "distinct") for o in ask.order
             ):
@@ -6538,6 +6542,16 @@ class Assembler:
         left, right = m.Aggregated("sum", held[0].left), m.Aggregated("sum", held[0].right)
         rest = tuple(c for c in ask.where if c is not held[0])
         return ask.but(where=rest, quantities=(left, right), having=(m.Having(left, held[0].op, right),))
+
+    def _counts_things(self, quantity: m.Quantity) -> bool:
+        """True for a number of rows that are no people, where some row leads both to these and to people."""
+        if not isinstance(quantity, m.Aggregated) or quantity.function != "count" or quantity.table is None:
+            return False
+        path, counted, tables = self.catalogue.path, quantity.table, [t.name for t in self.catalogue.tables]
+        if self.nouns.is_of_people(counted):
+            return False
+        people = [t for t in tables if self.nouns.is_of_people(t)]
+        return any(path(t, p) is not None and path(t, counted) is not None for t in tables for p in people)
 
     def _tells_who(self, ask: m.Ask) -> bool:
         """True where an answer says who: of rows that are people, or by a column that is shown or grouped by."""

@@ -526,6 +526,7 @@ class Linker:
         found.extend(self._without_anybody(tokens))
         found.extend(self._heads_as_written(tokens))
         found.extend(self._done_on(tokens))
+        found.extend(list(self._came_then(found, tokens)))
         found.extend(self._held_most(tokens))
         found.extend(self._said_something(tokens))
         found.extend(self._sales_counted(tokens))
@@ -2619,6 +2620,9 @@ class Linker:
                         said -= 0.2 * bool(PLANNED & set(words.parts))
                         if self._lasts_as_the_rows_do(key, lowers[0]):
                             continue
+                        if verb.ideas[:1] == (stem("seen"),) and score < _CALLED_SO_ITSELF:
+                            # Who was seen came to be seen, and is no quantity of anything.
+                            continue
                         if lowers[0] in PAYING and not self.vocabulary.column(key).role.is_summed:
                             # What was paid is no price of one.
                             said -= 0.2
@@ -4442,6 +4446,41 @@ class Linker:
             ):
                 yield Edge("MOSTC", place, place + 2, "+" if word == "most" else "-", 1.2)
 
+    def _came_then(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
+        """Owners who came in 2025, or were seen then, have visits of that time, whenever they joined."""
+        spans = {e.start: e for e in sorted(found, key=lambda e: e.score) if e.category == "TIME"}
+        tables = self.vocabulary.tables
+        rows = [e for e in found if e.category == "T" and e.score >= 0.7 and e.value.table in tables]
+        people = [e for e in rows if PERSON_WORDS & {*tables[e.value.table].parts}]
+        for edge in people:
+            verb = next((p for p in range(edge.end, len(tokens)) if tokens[p].lower not in _ON_THE_WAY), len(tokens))
+            if verb >= len(tokens) or tokens[verb].lower not in _CAME_TO_US:
+                continue
+            at = verb + 1 + (verb + 1 < len(tokens) and tokens[verb + 1].lower in ("in", "to", "here"))
+            when = next((spans[p] for p in (verb + 1, at) if p in spans), None)
+            below = self._happening_below(edge.value.table)
+            if when is not None and isinstance(when.value, Span) and below is not None:
+                then = span_condition(when.value, m.Col(below))
+                # Where it is told whether they came, they did.
+                flags = (
+                    k for k, w in self.vocabulary.columns.items() if k.table == below.table and _WAS_THERE & {*w.parts}
+                )
+                so = [m.Is(k, (True,)) for k in flags if self.vocabulary.column(k).type is Type.BOOLEAN][:1]
+                came = m.Has(m.Rows(below.table, (*so, then)))
+                yield Edge("K", edge.end, when.end, Part(came, "related"), 1.25)
+
+    def _happening_below(self, table: str) -> ColumnKey | None:
+        """The day of what there is most of that happened to the rows of a table; None where nothing did."""
+        catalogue = self.vocabulary.catalogue
+        found = [
+            (t.rows, ColumnKey(t.name, t.time_column.name))
+            for t in catalogue.tables
+            if t.name != table and t.time_column is not None and t.time_column.type.is_time
+            if catalogue.path(t.name, table) is not None
+            and not is_birth(self.vocabulary, ColumnKey(t.name, t.time_column.name))
+        ]
+        return max(found, key=lambda one: one[0])[1] if found else None
+
     def _done_on(self, tokens: list[Token]) -> Iterator[Edge]:
         """Who was interviewed has a day on which that was; those of whom it is not known yet have not been."""
         for place, token in enumerate(tokens[1:], 1):
@@ -4903,6 +4942,11 @@ _WRITTEN = stems("comment comments feedback remark remarks note notes reason rev
 _SO_MUCH = frozenset(["quantity", "qty", "units", "volume", "sold", "number"])
 _HOLDING = frozenset(["have", "own", "hold", "got", "keep", "stock"])
 _KEPT_IN_STOCK = stems("stock quantity qty inventory hand")
+_CALLED_SO_ITSELF = 0.7
+"""How surely a column is called by an idea's own word, and not by one that is like it."""
+_WAS_THERE = stems("attended came present arrived")
+_CAME_TO_US = frozenset(["came", "come", "seen", "see", "saw"])
+_ON_THE_WAY = frozenset(["who", "that", "were", "was", "did", "do", "we", "have", "has", "had", "been", "you"])
 _DAYS_TAKEN = frozenset(["days", "taken", "used"])
 """What stands behind a kind of absence, of which there are so many days."""
 _STANDING = stems("value worth balance nbv")
