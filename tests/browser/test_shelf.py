@@ -130,7 +130,7 @@ class Shelf(Page):
             ".then(r => r.json()).then(w => done([w.id, w.title, w.rows, w.questions]))",
             saved,
         )
-        self.assertEqual(taken[1:], ["Nights 2026", 12, 1])
+        self.assertEqual(taken[1:], ["Nights 2026 (2)", 12, 1], "told apart from the one that is there")
         self.browser.get(f"{self.address}w/{taken[0]}")
         self.see("total nights by clinic", "aside[aria-label=Trail]")
         self.assertEqual(self.place(), f"w/{taken[0]}/ask")

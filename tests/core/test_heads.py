@@ -23,7 +23,7 @@ def _misspelled(kind: Kind) -> list[Verdict]:
 class Heads(unittest.TestCase):
     def test_most_are_read_as_meant(self) -> None:
         """Shares a little under those measured; a kind by itself may have no more than one question in three wrong."""
-        for read, step, least in ((_plain, STEP, 0.915), (_misspelled, 3 * STEP, 0.88)):
+        for read, step, least in ((_plain, STEP, 0.895), (_misspelled, 3 * STEP, 0.86)):
             asked_of = kinds()[::step]
             with ProcessPoolExecutor(2) as pool:
                 every = list(pool.map(read, asked_of))

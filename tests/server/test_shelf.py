@@ -129,7 +129,7 @@ class Workspaces(unittest.TestCase):
         saved = self.client.get(f"/api/v1/workspaces/{number}/saved").content
         took = self.client.post("/api/v1/workspaces/saved", content=saved).json()
         taken = took["id"]
-        self.assertEqual(took["title"], "Pets 2")
+        self.assertEqual(took["title"], "Pets (2)")
         copied = self.sent("POST", f"/{number}/copy", {"title": "Pets, another"})["id"]
         self.sent("DELETE", f"/{number}/pictures/R%C3%A9x.GIF", status=204)
         self.sent("GET", f"/{number}/pictures/R%C3%A9x.GIF", status=404)
@@ -147,7 +147,7 @@ class Workspaces(unittest.TestCase):
         self.assertEqual(self.sent("PUT", f"/{number}", {"title": "Budget 2027"})["title"], "Budget 2027")
         self.assertEqual(self.sent("GET", f"/{number}")["title"], "Budget 2027")
         self.assertTrue(self.sent("PUT", f"/{number}/archived", {"archived": True})["archived"])
-        self.assertEqual(self.sent("POST", "", {"title": "budget 2027"})["title"], "budget 2027 2", "told apart")
+        self.assertEqual(self.sent("POST", "", {"title": "budget 2027"})["title"], "budget 2027 (2)", "told apart")
         self.sent("POST", "", {"title": "   "}, 422)
         self.sent("POST", f"/{number}/demo", status=409)
         demo = self.sent("POST", "/demo")

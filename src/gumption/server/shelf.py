@@ -218,7 +218,7 @@ class Shelf:
         taken = {w.title.casefold() for w in self.shelved.all()}
         free, copy = title, 2
         while free.casefold() in taken:
-            free, copy = f"{title[:_LONGEST_BASE]} {copy}", copy + 1
+            free, copy = f"{title[:_LONGEST_BASE]} ({copy})", copy + 1
         return free
 
     def make_demo(self, title: str | None = None) -> int:

@@ -61,13 +61,35 @@ from gumption.core.reading.pieces import (
     Values,
     Worked,
 )
+from gumption.core.reading.plainly import (
+    SOME_PEOPLE,
+    but_for_values,
+    came_then,
+    days_of_a_kind,
+    done_on,
+    held_most,
+    is_participle,
+    rows_of_a_kind,
+    said_something,
+    sales_counted,
+    who_stands_on_rows,
+    whoever,
+)
 from gumption.core.reading.planned import Plan, estimates, overruns, plans
 from gumption.core.reading.residents import residents
 from gumption.core.reading.returns import TAKEN_BACK, came_in, in_and_out, returns
 from gumption.core.reading.roles import NUMBERING
-from gumption.core.reading.schema import EXTRAS, GROUND, PAYING, STUFF, holds_names
+from gumption.core.reading.schema import EXTRAS, GROUND, PAYING, STUFF
 from gumption.core.reading.since import between_rows
-from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
+from gumption.core.reading.times import (
+    TIME_WORDS,
+    UNITS,
+    Span,
+    are_periods,
+    same_days_last_year,
+    span_condition,
+    time_mentions,
+)
 from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, stems, tokenise
 from gumption.core.reading.vocabulary import (
     BIRTH,
@@ -326,7 +348,7 @@ class Linker:
             if _LOST & {*w.parts} and Role.FLAG is vocabulary.column(k).role and len(w.parts) <= 2
         ]
         """What says of people whether they have left."""
-        self.persons = _who_stands_on_rows(vocabulary)
+        self.persons = who_stands_on_rows(vocabulary)
         self.role_names = {t: _words_of_a_role(c) for t, c in vocabulary.role_columns.items()}
         years = [int(c.low) for t in vocabulary.catalogue.tables for c in t.columns if is_yearly(c) and c.low]
         self.since = min([1900, *years])
@@ -525,19 +547,19 @@ class Linker:
         found.extend(self._had_by_some(tokens, found))
         found.extend(self._without_anybody(tokens))
         found.extend(self._heads_as_written(tokens))
-        found.extend(self._done_on(tokens))
-        found.extend(list(self._came_then(found, tokens)))
-        found.extend(self._held_most(tokens))
-        found.extend(self._said_something(tokens))
-        found.extend(self._sales_counted(tokens))
-        found.extend(list(self._days_of_a_kind(found, tokens)))
+        found.extend(done_on(tokens, self.vocabulary))
+        found.extend(list(came_then(found, tokens, self.vocabulary)))
+        found.extend(held_most(tokens, self.vocabulary))
+        found.extend(said_something(tokens, self.vocabulary))
+        found.extend(sales_counted(tokens, self.vocabulary))
+        found.extend(list(days_of_a_kind(found, tokens, self.vocabulary)))
         found = _less_sure(found, 0.4, _hides_a_value(found))
-        found = self._but_for_values(found, tokens)
+        found = but_for_values(found, tokens, self.vocabulary)
         timed = {e.start for e in found if e.category == "TIME"}
         # Contracts ending in the next six months end then, and no name ends with a word of these.
         found = [e for e in found if e.category != "ENDS" or not timed & {e.end - 1, e.end, e.end + 1}]
-        found.extend(self._rows_of_a_kind(found, tokens))
-        found.extend(list(self._whoever(tokens, found)))
+        found.extend(rows_of_a_kind(found, tokens, self.vocabulary))
+        found.extend(list(whoever(tokens, found, self.persons)))
         found.extend(self._still_there(tokens))
         found.extend(self._who_wrote(tokens))
         found.extend(self._earners(tokens, found))
@@ -579,7 +601,7 @@ class Linker:
                 found.append(Edge("IDLE", last, last + 1, "", 0.85))
         # People over 65, where ages stand in bands, are of an age, and no number of people.
         aged = {e.start for e in self._in_bands(tokens) if e.start and e.category in ("V", "E")}
-        aged = {p for p in aged if tokens[p - 1].lower in _GENDERED or tokens[p - 1].stem in _PEOPLE | PERSON_WORDS}
+        aged = {p for p in aged if tokens[p - 1].lower in _GENDERED or tokens[p - 1].stem in SOME_PEOPLE | PERSON_WORDS}
         found = [e for e in found if e.category != "CMP" or e.start not in aged]
         # From 5 on is a bound; income from charges is of these.
         of_what = {
@@ -1980,7 +2002,7 @@ class Linker:
             table
             for noun in nouns
             for score, table in self.vocabulary.tables_for((noun,))
-            if score >= (0.7 if noun in _PEOPLE else 0.86)
+            if score >= (0.7 if noun in SOME_PEOPLE else 0.86)
         }
 
     def _cost_of(self, what: str) -> Iterator[m.Expr]:
@@ -2123,7 +2145,7 @@ class Linker:
                     yield Edge("E", start, end, Measured(lost, verb=True), 0.8)
         if len(span) == 1 and span[0].stem in self.kept:
             yield Edge("M", start, end, Noun(key=self.kept[span[0].stem]), 0.93)
-        if len(span) == 1 and span[0].stem in self.rows_by_column and not _is_participle(lowers[0]):
+        if len(span) == 1 and span[0].stem in self.rows_by_column and not is_participle(lowers[0]):
             rows = self.rows_by_column[span[0].stem]
             # Quotes are what was quoted before they are the jobs.
             yield Edge("T", start, end, Noun(table=rows), 0.6 if self._amounts_to(span[0].stem, rows) else 0.9)
@@ -2227,7 +2249,7 @@ class Linker:
             # A column may be called by one: how many loaves were made.
             for key in self.done_small.get(span[0].stem, ()):
                 yield Edge("DONE", start, end, Noun(key=key), 0.95)
-                if _is_participle(span[0].lower):
+                if is_participle(span[0].lower):
                     yield Edge("PP", start, end, Noun(key=key), 0.95)
         if _is_small(span[0]) or _is_small(span[-1]):
             return
@@ -2522,7 +2544,7 @@ class Linker:
                 described = stems[0] in self.vocabulary.columns[key].described and stems[0] not in name_parts(
                     key.column
                 )
-                if stems[0] in _PEOPLE | PERSON_WORDS and described:
+                if stems[0] in SOME_PEOPLE | PERSON_WORDS and described:
                     # People are not those of whom something is so.
                     continue
                 if score < 0.85 and len(stems) == 1 and described and self.vocabulary.only_of(stems[0]) == key:
@@ -2576,7 +2598,7 @@ class Linker:
             if (
                 score >= 0.9
                 and len(lowers) == 1
-                and _is_participle(lowers[0])
+                and is_participle(lowers[0])
                 and self.vocabulary.column(key).is_measure
             ):
                 yield Edge("PP", start, end, Noun(key=key), score)
@@ -2584,7 +2606,7 @@ class Linker:
                 yield Edge(word, start, end, Noun(key=key), score)
             if score >= 0.5 and self._is_how_often(key, stems):
                 yield Edge("TIMES", start, end, Noun(key=key), score)
-            if 0.6 <= score < 0.9 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
+            if 0.6 <= score < 0.9 and is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
                 # Scrapped, where a column tells of the scrap.
                 yield Edge("PPX", start, end, Noun(key=key), score)
             if score >= 0.9 and len(lowers) == 1 and self._counts_what_is_done(key, lowers[0]):
@@ -2676,11 +2698,11 @@ class Linker:
 
     def _counts_what_is_done(self, key: ColumnKey, word: str) -> bool:
         """True for a verb that a column of how many is called by: sell, sold, of the column of those sold."""
-        named = [p for p in name_parts(key.column) if _is_participle(p)]
+        named = [p for p in name_parts(key.column) if is_participle(p)]
         return (
             self.vocabulary.column(key).role is Role.QUANTITY
             and any(stem(p) == stem(word) for p in named)
-            and (_is_participle(word) or not word.endswith("s"))
+            and (is_participle(word) or not word.endswith("s"))
         )
 
     def _tells_kinds(self, key: ColumnKey) -> bool:
@@ -3182,7 +3204,7 @@ class Linker:
                 continue
             exact = any(v.lower() == " ".join(t.lower for t in span) for v in values)
             score = 0.96 if exact else 0.9
-            if len(span) == 1 and span[0].stem in _PEOPLE and not capital:
+            if len(span) == 1 and span[0].stem in SOME_PEOPLE and not capital:
                 # Whoever says people means people, though a department may be called so.
                 score -= 0.5
             elsewhere = any(s >= 0.97 for s, _ in vocabulary.columns_for(stems)[:1])
@@ -3368,7 +3390,7 @@ class Linker:
         if (
             (word,) in lexicon.phrases()
             or word in PERSON_WORDS
-            or word in _PEOPLE
+            or word in SOME_PEOPLE
             or word in self.acts
             or word in INCOME_WORDS | SPENDING_WORDS | _PARTS_OF
             or called
@@ -4214,7 +4236,7 @@ class Linker:
     def _taken_apart(self, tokens: list[Token]) -> Iterator[Edge]:
         """How many days were lost: those of a column called days lost."""
         for place, (one, be, two) in enumerate(zip(tokens, tokens[1:], tokens[2:], strict=False)):
-            if be.lower not in ("were", "was", "are", "is") or not _is_participle(two.lower) or one.kind != "word":
+            if be.lower not in ("were", "was", "are", "is") or not is_participle(two.lower) or one.kind != "word":
                 continue
             for score, key in self.vocabulary.columns_for((one.stem, two.stem))[:2]:
                 both = {one.stem, two.stem} <= {*self.vocabulary.columns[key].parts}
@@ -4300,25 +4322,6 @@ class Linker:
                     words = sum(t.kind == "word" for t in tokens[start : start + size])
                     yield from self._column(key, 0.95 + 0.05 * words, start, start + size)
 
-    def _whoever(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
-        """How many people, or students, did something: whoever stands on the rows, where these are of no people themselves."""
-        if not self.persons:
-            return
-        for place, (before, token) in enumerate(itertools.pairwise(tokens), 1):
-            spoken = (
-                before.lower in ("many", "of", "which", "different", "unique", "distinct") and token.lower != token.stem
-            )
-            people = token.stem in _PEOPLE and token.lower != "users"
-            if (not spoken and not people) or (not people and token.stem not in PERSON_WORDS - _SERVING):
-                continue
-            if before.lower not in ("many", "of", "which", "different", "unique", "distinct"):
-                continue
-            known = max(
-                (e.score for e in found if (e.start, e.end) == (place, place + 1) and e.category in "CTE"), default=0.0
-            )
-            if known < (0.85 if people else 0.75):
-                yield from (Edge("C", place, place + 1, Noun(key=key), 1.15) for key in self.persons[:1])
-
     def _owing(self, tokens: list[Token]) -> Iterator[Edge]:
         """What is owed, where it is what was due less what was paid; in arrears are those who owe."""
         owed = [
@@ -4355,7 +4358,7 @@ class Linker:
             if not token.lower.startswith(("un", "never-")) or len(token.lower) < 6:
                 continue
             done = stem(token.lower.removeprefix("never").removeprefix("un").removeprefix("-"))
-            if _is_participle(token.lower) and (token.stem,) not in self.vocabulary.values:
+            if is_participle(token.lower) and (token.stem,) not in self.vocabulary.values:
                 for score, table in self.vocabulary.tables_for((done,))[:1]:
                     if score >= 0.7:
                         yield Edge("STATE", place, place + 1, Part(m.Not(m.Has(m.Rows(table))), "related"), score)
@@ -4374,140 +4377,6 @@ class Linker:
                     yield Edge("STATE", place, place + 1, Part(m.Is(key, (False,)), "state"), 0.9)
                 elif column.missing and not column.is_measure:
                     yield Edge("STATE", place, place + 1, Part(m.Missing(key), "state"), 0.9)
-
-    def _but_for_values(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
-        """Thefts are rows of that kind before they are what is only like it, the loss on each."""
-        values = {(e.start, e.end) for e in found if e.category == "V" and e.score >= 0.9}
-
-        def is_like_one(edge: Edge) -> bool:
-            if edge.category not in ("M", "MV") or edge.score >= 0.6 or (edge.start, edge.end) not in values:
-                return False
-            key = edge.value.key if isinstance(edge.value, Noun) else None
-            said = {t.stem for t in tokens[edge.start : edge.end]}
-            return key is not None and not said & {*self.vocabulary.columns[key].full}
-
-        return [e for e in found if not is_like_one(e)]
-
-    def _rows_of_a_kind(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
-        """Crimes by ward are counted, where crimes are only like the kinds of what the rows are: incidents, of an offence type."""
-        named = {p for e in found if e.category == "T" and e.score >= 0.6 for p in range(e.start, e.end)}
-        for edge in found:
-            alone = edge.category == "C" and edge.end == edge.start + 1 and edge.score < 0.9 and edge.start not in named
-            if not alone or edge.start + 1 >= len(tokens) or not isinstance(edge.value, Noun) or edge.value.key is None:
-                continue
-            several = tokens[edge.start].lower.endswith("s") and tokens[edge.start].lower not in name_parts(
-                edge.value.key.column
-            )
-            behind = tokens[edge.start + 1].lower in ("by", "per", "each", "in", "over")
-            ahead = edge.start == 0 or tokens[edge.start - 1].lower in ("of", "many", "the", "show", "count", "total")
-            if several and behind and ahead and self.vocabulary.column(edge.value.key).role is Role.CATEGORY:
-                yield Edge("T", edge.start, edge.end, Noun(table=edge.value.key.table), 0.95)
-
-    def _sales_counted(self, tokens: list[Token]) -> Iterator[Edge]:
-        """The number of sales is how many there were, where each row is one."""
-        sold = [t for t, w in self.vocabulary.tables.items() if {"sale", "sold"} & {*w.parts}]
-        for place, token in enumerate(tokens[1:], 1):
-            before = [t.lower for t in tokens[max(place - 2, 0) : place]]
-            counted = before in (["number", "of"], ["count", "of"], ["how", "many"])
-            if token.lower == "sales" and counted and len(sold) == 1 and self._is_sold_one_by_one(sold[0]):
-                yield Edge("T", place, place + 1, Noun(table=sold[0]), 1.1)
-
-    def _is_sold_one_by_one(self, table: str) -> bool:
-        """True where the rows of a table tell no number of what was sold."""
-        columns = self.vocabulary.table(table).columns
-        return not any(c.role is Role.QUANTITY and _SO_MUCH & {*name_parts(c.name)} for c in columns)
-
-    def _said_something(self, tokens: list[Token]) -> Iterator[Edge]:
-        """Who left a comment: those where something is written, of a column of texts that some left empty."""
-        for place, token in enumerate(tokens[1:], 1):
-            before = [t.lower for t in tokens[max(place - 2, 0) : place] if t.lower not in ("a", "any", "some", "us")]
-            if not before or before[-1] not in _WROTE or token.stem not in _WRITTEN:
-                continue
-            start = next(p for p in range(place, -1, -1) if tokens[p].lower == before[-1])
-            for key, words in self.vocabulary.columns.items():
-                column = self.vocabulary.column(key)
-                if column.type is Type.TEXT and column.missing and _WRITTEN & {*words.full}:
-                    yield Edge("STATE", start, place + 1, Part(m.Not(m.Missing(key)), "state"), 1.0)
-
-    def _held_most(self, tokens: list[Token]) -> Iterator[Edge]:
-        """Which make do we have most of: there are most of it, where nothing says how many are in stock."""
-        lowers = [t.lower for t in tokens]
-        if any(
-            _KEPT_IN_STOCK & {*w.parts} and self.vocabulary.column(k).is_measure
-            for k, w in self.vocabulary.columns.items()
-        ):
-            return
-        for place, word in enumerate(lowers[1:-1], 1):
-            before = lowers[place - 1] if lowers[place - 1] != "the" else lowers[place - 2]
-            if (
-                word in ("most", "fewest", "least")
-                and before in _HOLDING
-                and lowers[place + 1 :] in (["of"], ["of", "?"])
-            ):
-                yield Edge("MOSTC", place, place + 2, "+" if word == "most" else "-", 1.2)
-
-    def _came_then(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
-        """Owners who came in 2025, or were seen then, have visits of that time, whenever they joined."""
-        spans = {e.start: e for e in sorted(found, key=lambda e: e.score) if e.category == "TIME"}
-        tables = self.vocabulary.tables
-        rows = [e for e in found if e.category == "T" and e.score >= 0.7 and e.value.table in tables]
-        people = [e for e in rows if PERSON_WORDS & {*tables[e.value.table].parts}]
-        for edge in people:
-            verb = next((p for p in range(edge.end, len(tokens)) if tokens[p].lower not in _ON_THE_WAY), len(tokens))
-            if verb >= len(tokens) or tokens[verb].lower not in _CAME_TO_US:
-                continue
-            at = verb + 1 + (verb + 1 < len(tokens) and tokens[verb + 1].lower in ("in", "to", "here"))
-            when = next((spans[p] for p in (verb + 1, at) if p in spans), None)
-            below = self._happening_below(edge.value.table)
-            if when is not None and isinstance(when.value, Span) and below is not None:
-                then = span_condition(when.value, m.Col(below))
-                # Where it is told whether they came, they did.
-                flags = (
-                    k for k, w in self.vocabulary.columns.items() if k.table == below.table and _WAS_THERE & {*w.parts}
-                )
-                so = [m.Is(k, (True,)) for k in flags if self.vocabulary.column(k).type is Type.BOOLEAN][:1]
-                came = m.Has(m.Rows(below.table, (*so, then)))
-                yield Edge("K", edge.end, when.end, Part(came, "related"), 1.25)
-
-    def _happening_below(self, table: str) -> ColumnKey | None:
-        """The day of what there is most of that happened to the rows of a table; None where nothing did."""
-        catalogue = self.vocabulary.catalogue
-        found = [
-            (t.rows, ColumnKey(t.name, t.time_column.name))
-            for t in catalogue.tables
-            if t.name != table and t.time_column is not None and t.time_column.type.is_time
-            if catalogue.path(t.name, table) is not None
-            and not is_birth(self.vocabulary, ColumnKey(t.name, t.time_column.name))
-        ]
-        return max(found, key=lambda one: one[0])[1] if found else None
-
-    def _done_on(self, tokens: list[Token]) -> Iterator[Edge]:
-        """Who was interviewed has a day on which that was; those of whom it is not known yet have not been."""
-        for place, token in enumerate(tokens[1:], 1):
-            if not _is_participle(token.lower) or (token.stem,) in self.vocabulary.values:
-                continue
-            if tokens[place - 1].lower not in ("were", "was", "been", "got", "are", "is"):
-                continue
-            for key, words in self.vocabulary.columns.items():
-                column, parts = self.vocabulary.column(key), name_parts(key.column)
-                own = parts[1:] in (["date"], ["on"], ["at"], ["day"]) and words.full[:1] == (token.stem,)
-                if own and column.type.is_time and column.missing:
-                    yield Edge("STATE", place, place + 1, Part(m.Not(m.Missing(key)), "state"), 0.9)
-
-    def _days_of_a_kind(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
-        """Sick days, or holiday taken, are the days of the rows that say so."""
-        held = [e for e in found if e.category == "V" and e.score >= 0.85 and isinstance(e.value, Values)]
-        for edge in held:
-            following = tokens[edge.end] if edge.end < len(tokens) else None
-            if following is None or following.lower not in _DAYS_TAKEN:
-                continue
-            for key in self.vocabulary.columns:
-                column = self.vocabulary.column(key)
-                if key.table != edge.value.column.table or not column.is_measure or not column.role.is_summed:
-                    continue
-                if stem("days") in self.vocabulary.columns[key].full:
-                    said = m.Given(m.Col(key), m.Is(edge.value.column, edge.value.values))
-                    yield Edge("E", edge.start, edge.end + 1, Measured(said), 1.1)
 
     def _doing(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """What someone does to the things that there are most of, and what says nothing here: sent us the most parcels."""
@@ -4937,27 +4806,11 @@ _RUNNING_TIME = stems("runtime running")
 _MILLION = 1e6
 _LONGEST_SHOW = 900
 """Minutes that something shown lasts at most."""
-_WROTE = frozenset(["left", "gave", "made", "wrote", "added", "with", "provided"])
-_WRITTEN = stems("comment comments feedback remark remarks note notes reason review suggestion suggestions else")
-_SO_MUCH = frozenset(["quantity", "qty", "units", "volume", "sold", "number"])
-_HOLDING = frozenset(["have", "own", "hold", "got", "keep", "stock"])
-_KEPT_IN_STOCK = stems("stock quantity qty inventory hand")
 _CALLED_SO_ITSELF = 0.7
 """How surely a column is called by an idea's own word, and not by one that is like it."""
-_WAS_THERE = stems("attended came present arrived")
-_CAME_TO_US = frozenset(["came", "come", "seen", "see", "saw"])
-_ON_THE_WAY = frozenset(["who", "that", "were", "was", "did", "do", "we", "have", "has", "had", "been", "you"])
-_DAYS_TAKEN = frozenset(["days", "taken", "used"])
-"""What stands behind a kind of absence, of which there are so many days."""
 _STANDING = stems("value worth balance nbv")
 _HANDED_OVER = stems("paid cost price")
 _CALLED_SPEND = stems("spend spent")
-_SERVING = stems(
-    "server waiter teacher tutor agent handler operator manager supervisor doctor vet nurse driver mechanic technician"
-    " inspector instructor coach consultant referee author reviewer seller rep clerk engineer officer dentist therapist"
-    " adviser advisor contact assignee carer owner"
-)
-"""Those who see to what others come for."""
 _IN_PARTIES = frozenset(["party", "parties", "group", "groups", "booking", "bookings", "table", "tables"])
 """What people who come together are, as their number is spoken of."""
 _DELAYS = frozenset([("delay",), ("delays",), ("lateness",), ("minutes", "late"), ("delayed",)])
@@ -5332,7 +5185,6 @@ _LEFT, _REACHED = (
 _ROLES = (_LEFT, _REACHED, frozenset(stem(w) for w in ["manager", "boss", "supervisor", "superior"]))
 _ENDS = {"from": _LEFT, "to": _REACHED}
 _WHERETO = frozenset(stem(w) for w in ["destination", "origin"])
-_PEOPLE = frozenset(stem(w) for w in ["people", "persons", "folks", "users", "anyone", "someone", "everyone"])
 _SPELLS = frozenset(
     stem(w)
     for w in [
@@ -5394,11 +5246,6 @@ _OPERATING = frozenset(category for found in lexicon.phrases().values() for cate
 }
 
 
-_PARTICIPLES = frozenset(
-    ["seen", "sold", "sent", "paid", "spent", "driven", "flown", "given", "made", "lost", "won", "read"]
-)
-
-
 _COMPOUNDED = {
     "best": True, "highest": True, "top": True, "most": True, "biggest": True, "better": True,
     "worst": False, "lowest": False, "least": False, "poorest": False,
@@ -5421,7 +5268,7 @@ _PAID = frozenset(["paid", "spent", "refunded", "donated", "billed", "charged"])
 
 
 def _is_participle_like(word: str) -> bool:
-    return _is_participle(word) or word in (
+    return is_participle(word) or word in (
         "selling",
         "earning",
         "paying",
@@ -5628,25 +5475,6 @@ _BOUNDING = frozenset(
 )
 
 
-def _who_stands_on_rows(vocabulary: Vocabulary) -> list[ColumnKey]:
-    """The columns that say whom rows are about, and not who served or saw to them; none where a table is of people."""
-    if any(PERSON_WORDS & {*w.parts} for w in vocabulary.tables.values()):
-        return []
-    found = []
-    for key, words in vocabulary.columns.items():
-        column = vocabulary.column(key)
-        who = {*words.parts} & PERSON_WORDS
-        if who == {stem("name")} and (
-            words.parts != (stem("name"),) or column.distinct >= vocabulary.table(key.table).rows
-        ):
-            # The name of a course is nobody's, and that of each row is the row's own.
-            continue
-        doing = name_parts(key.column)[-1:] in (["by"], ["to"], ["email"], ["phone"])
-        if column.type is Type.TEXT and who and not who & _SERVING and not doing and holds_names(column):
-            found.append(key)
-    return found
-
-
 def _numbers_of_units(tokens: list[Token]) -> Iterator[tuple[int, int, float, int]]:
     """Where so many of a unit are said, how many, and where the unit stands: 10 kg, an hour, half a day, an hour and a half."""
     lowers = [t.lower for t in tokens]
@@ -5799,10 +5627,6 @@ def _is_who(token: Token) -> bool:
     return token.stem in PERSON_WORDS and not token.lower.endswith(("ed", "ing"))
 
 
-def _is_participle(word: str) -> bool:
-    return word.endswith("ed") or word in _PARTICIPLES
-
-
 def typed_value(value: str, column: Column) -> str | int | float | bool:
     match column.type:
         case Type.BOOLEAN:
@@ -5901,13 +5725,6 @@ def _operating(words: tuple[str, ...]) -> Iterator[tuple[str, str]]:
     yield from lexicon.phrases().get(words, ())
     if (kind := lexicon.edits().get(words)) is not None:
         yield "EDIT", kind
-
-
-def span_condition(span: Span, time: m.Expr) -> m.Condition:
-    """A time that falls in a span."""
-    if span.part is not None:
-        return m.PartIs(span.part, time, span.numbers)
-    return m.Within(time, span.low, span.high)
 
 
 _THERE = frozenset(

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
+from gumption.core.reading import meaning as m
 from gumption.core.reading.tokens import Token
 
 
@@ -1142,3 +1143,10 @@ def are_whole_years(low: dt.date | None, high: dt.date | None) -> bool:
     """True where a stretch begins and ends with a year, as far as it has ends."""
     begins = low is None or (low.month, low.day) == (1, 1)
     return begins and (high is None or (high.month, high.day) == (12, 31))
+
+
+def span_condition(span: Span, time: m.Expr) -> m.Condition:
+    """A time that falls in a span."""
+    if span.part is not None:
+        return m.PartIs(span.part, time, span.numbers)
+    return m.Within(time, span.low, span.high)

@@ -15,7 +15,6 @@ from gumption.core.reading.ends import (
     unit_of,
 )
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Beside,
     Counted,
@@ -36,7 +35,7 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.rules.groups import each_of
 from gumption.core.reading.rules.quantities import sums
-from gumption.core.reading.times import Span, are_whole_years, in_year, months_later
+from gumption.core.reading.times import Span, are_whole_years, in_year, months_later, span_condition
 
 
 def _versus(one: Part, two: Part) -> Versus | None:

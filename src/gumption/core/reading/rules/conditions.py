@@ -10,7 +10,6 @@ from typing import TypeAlias
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Counted,
     Did,
@@ -33,7 +32,7 @@ from gumption.core.reading.pieces import (
     as_counted,
 )
 from gumption.core.reading.rules.groups import UNITS_OF_TIME
-from gumption.core.reading.times import Span
+from gumption.core.reading.times import Span, span_condition
 
 
 def _is(values: Values) -> Part:

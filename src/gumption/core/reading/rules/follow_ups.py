@@ -9,7 +9,6 @@ from typing import cast
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     SEVERAL,
     Beside,
@@ -30,7 +29,7 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.rules.conditions import outside
 from gumption.core.reading.rules.groups import by_one, each_of
-from gumption.core.reading.times import MONTHS_IN, Span
+from gumption.core.reading.times import MONTHS_IN, Span, span_condition
 
 _DROP = "drop|remove|lose|delete|cancel|forget|hide|omit|lift|ignore"
 _BAR = "bar|limit|threshold|cut-off|cutoff|minimum|maximum|number|figure|it|that"

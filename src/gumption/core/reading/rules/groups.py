@@ -9,7 +9,6 @@ from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Axis,
     Beside,
@@ -26,7 +25,7 @@ from gumption.core.reading.pieces import (
     Worked,
     as_counted,
 )
-from gumption.core.reading.times import Span
+from gumption.core.reading.times import Span, span_condition
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import name_parts
 

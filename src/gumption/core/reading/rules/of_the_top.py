@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import Counted, Measured, Noun, OfTop, Part, Top
-from gumption.core.reading.times import Span
+from gumption.core.reading.times import Span, span_condition
 
 _COMES = (
     "is|are|was|were|comes|come|came|coming|made|goes|go|went|belongs|belong|hangs|depends|rests|earned|brought|handled"

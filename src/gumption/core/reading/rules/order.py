@@ -10,7 +10,6 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.ends import ends_of, over_time, to_the_last
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Asking,
     Beside,
@@ -32,7 +31,7 @@ from gumption.core.reading.pieces import (
     as_counted,
 )
 from gumption.core.reading.rules.groups import each_of
-from gumption.core.reading.times import Span
+from gumption.core.reading.times import Span, span_condition
 
 
 def _number(top: Top, number: float) -> Top | None:

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import Counted, Grouped, Marker, Measured, Noun, Part, Stepped, Worked, as_counted
-from gumption.core.reading.times import Span
+from gumption.core.reading.times import Span, span_condition
 
 _UP = "up|higher|more|better|greater|larger|bigger"
 _DOWN = "down|lower|less|fewer|worse|smaller"

@@ -10,7 +10,6 @@ from typing import get_args
 from gumption.core.plan.expressions import AggregateName
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Counted,
     Function,
@@ -28,6 +27,7 @@ from gumption.core.reading.pieces import (
     as_counted,
 )
 from gumption.core.reading.rules.groups import each_of, numbers_rows
+from gumption.core.reading.times import span_condition
 from gumption.core.reading.vocabulary import name_parts
 
 

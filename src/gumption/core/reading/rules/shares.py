@@ -8,7 +8,6 @@ from typing import get_args
 from gumption.core.model.wish import ChartWish
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Beside,
     Charted,
@@ -26,7 +25,7 @@ from gumption.core.reading.pieces import (
     said_of_each,
 )
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, each_of
-from gumption.core.reading.times import MONTHS_IN, Span
+from gumption.core.reading.times import MONTHS_IN, Span, span_condition
 from gumption.core.reading.vocabulary import name_parts
 
 
