@@ -18,6 +18,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
+from gumption.server.shelf import DEMO_TITLE
+
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 SIZE = (1280, 800)
 _SETTLED = 1.5
@@ -175,6 +177,8 @@ def main() -> int:
     api = f"{address}/api/v1/workspaces"
     with httpx.Client(timeout=300) as client:
         workspace = client.post(f"{api}/demo").json()["id"]
+        # In the pictures it is the demo, and not the second of its name.
+        client.put(f"{api}/{workspace}", json={"title": DEMO_TITLE}).raise_for_status()
 
         def sent(method: str) -> Callable[[str, dict[str, Any]], Any]:
             def send(path: str, body: dict[str, Any]) -> Any:
