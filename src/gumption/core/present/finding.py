@@ -62,6 +62,13 @@ def label(answer: Answer, row: int) -> str:
     return ", ".join(dict.fromkeys(shown_labels)) or "all"
 
 
+def _opening(answer: Answer, row: int) -> str:
+    """What a row is about, at the beginning of a sentence; a name is written as it is, whatever it begins with."""
+    told = label(answer, row)
+    first = answer.columns[answer.labels[0]] if answer.labels else ""
+    return told[:1].upper() + told[1:] if first and told.startswith(spoken(first).removesuffix(" band") + " ") else told
+
+
 def _called(answer: Answer, name: str, value: Value) -> str:
     """A group's value in words, with what it is a value of where it is a bare number: Rating 1, Cost 100 to 200."""
     told, number = _banded(answer, name, value), _number(value)
@@ -286,7 +293,7 @@ def _groups(answer: Answer, in_part: InPart) -> str:
     least, most = ("fewest", "most") if counted else ("lowest", "highest")
     extreme, far_word = (least, most) if lowest_first else (most, least)
     if len(answer.rows) == 1:
-        return f"{label(answer, top)}: {measure} {shown(answer.rows[top][place], field)}."
+        return f"{_opening(answer, top)}: {measure} {shown(answer.rows[top][place], field)}."
     others = [value for value, i in ranked if i != top]
     if measure.startswith(("highest ", "lowest ", "maximum ", "minimum ")) and len({value for value, _ in ranked}) > 1:
         # "The highest highest" says nothing to anybody.
@@ -294,7 +301,7 @@ def _groups(answer: Answer, in_part: InPart) -> str:
         ends = [f"{shown(answer.rows[i][place], field)} ({label(answer, i)})" for _, i in least_and_most]
         text = f"The {measure} goes from {ends[0]} to {ends[1]}"
         return f"{text}{_where_missing(answer, [i for _, i in known], len(ranked), place, field)}."
-    text = f"{label(answer, top)} has the {extreme} {measure}, {shown(answer.rows[top][place], field)}"
+    text = f"{_opening(answer, top)} has the {extreme} {measure}, {shown(answer.rows[top][place], field)}"
     if others and others.count(top_value):
         return text + f", shared with {plural(others.count(top_value), 'other')}."
     if others:

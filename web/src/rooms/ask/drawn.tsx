@@ -105,6 +105,8 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
       (l.look !== "labels" || now !== "bar" || groups > 1),
   );
   useKeys({
+    // A kind that does not fit this answer types no letter into the question either.
+    ...Object.fromEntries([...Object.values(KEYS), ...LOOKS.map((l) => l.key)].map((key) => [`Alt+${key}`, () => {}])),
     ...Object.fromEntries(
       answer.chart_kinds.flatMap((k) => (KEYS[k] ? [[`Alt+${KEYS[k]}`, () => choose(k)] as const] : [])),
     ),
