@@ -136,11 +136,11 @@ def _row(slots: tuple[Slot, ...], row: int, draw: random.Random) -> list[object]
     """The cells of one row; what is told by another cell comes after it, whichever column stands first."""
     cells: dict[str, Any] = {}
     names = {slot.name for slot in slots}
+    told_by = {slot: names & {*slot.holds.split()[1:]} for slot in slots}
     waiting = list(slots)
     while waiting:
-        slot = next(s for s in waiting if (names & {*s.holds.split()[1:]}) <= cells.keys())
-        of = names & {*slot.holds.split()[1:]}
-        cells[slot.name] = "" if any(cells[o] == "" for o in of) else _cell(slot.holds, row, draw, cells)
+        slot = next(s for s in waiting if told_by[s] <= cells.keys())
+        cells[slot.name] = "" if any(cells[o] == "" for o in told_by[slot]) else _cell(slot.holds, row, draw, cells)
         waiting.remove(slot)
     return [cells[slot.name] for slot in slots]
 

@@ -20,6 +20,7 @@ from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.residents import residing
 from gumption.core.reading.tokens import stem, stems
 from gumption.core.reading.vocabulary import (
+    ASKED,
     BIRTH,
     BUYERS,
     FOR_A_HEAD,
@@ -1058,9 +1059,7 @@ def _come_down(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr
         k for k, w in found if w & (_PRICE | _COST | stems("paid sold")) and not w & (OFFERED | _WORTH | _PER - _PRICE)
     ]
     worth = [k for k, w in found if w & _WORTH and w & _AS_IT_IS]
-    asked = [
-        k for k, w in found if w & OFFERED - PLANNED | stems("asking guide") & w and not w & _RATED - _PRICE - OFFERED
-    ]
+    asked = [k for k, w in found if w & ASKED and not w & _RATED - _PRICE - OFFERED]
     if len(worth) == 1 and len(priced) == 1:
         lost = m.Arithmetic("-", m.Col(priced[0]), m.Col(worth[0]))
         yield from ((phrase, lost, 0.97) for phrase in _LOST_IN_WORTH)

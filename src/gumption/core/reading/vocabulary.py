@@ -211,6 +211,8 @@ ASKED = stems("asking guide listed list advertised catalogue rrp msrp")
 """Words of what was asked for something, whatever it went for."""
 OFFERED = PLANNED | ASKED
 """Words of what was planned or asked for, not of what was reached or paid."""
+_NO_PRICE_REACHED = OFFERED | COST_PARTS | {stem(w) for w in PAID_FOR_THEM}
+"""Words of prices that are not what a thing sold for."""
 MONEY_WORDS = frozenset(
     stem(w)
     for w in [
@@ -1388,12 +1390,12 @@ class Vocabulary:
                     if inside and known != words.head:
                         score -= 0.08
                     found[key] = max(found.get(key, 0.0), score)
-        paid_for = OFFERED | COST_PARTS | {stem(w) for w in PAID_FOR_THEM}
         reached = {
             key.table
             for key in found
             # Of what is not sold yet it is told what is asked.
-            if not paid_for & {*self.columns[key].parts} and 5 * self.column(key).missing <= self.table(key.table).rows
+            if not _NO_PRICE_REACHED & {*self.columns[key].parts}
+            and 5 * self.column(key).missing <= self.table(key.table).rows
         }
         for key in found if not OFFERED & {*ideas[:1]} else ():
             if key.table in reached and OFFERED & {*self.columns[key].parts}:
