@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 
 from gumption.core.reading import lexicon
+from gumption.core.reading.bands import OF_AN_AGE
 from gumption.core.reading.tokens import Token
 
 _ENDS = (":", ",", ";", "-", "?", "!")
+_LEAST_DEFINING = 2
+_MOST_NAMED = 4
+_IN_WORDS = frozenset([("that", "is"), ("which", "means"), ("taken", "as"), ("being", "the"), ("defined", "as")])
 _MOST_BESIDE = 3
 """Words that an aside may have that are neither small nor of asides."""
 _WISHES = (
@@ -34,6 +38,32 @@ def without_asides(tokens: list[Token], names: Collection[str]) -> list[Token]:
     start = max((_said_again(tokens, at) for at in range(1, len(tokens))), default=0) or _after_lead(tokens, names)
     found = tokens[start:]
     return found[: _before_tail(found)]
+
+
+def named_here(tokens: list[Token]) -> set[int]:
+    """The places of words that the question itself says the meaning of: churn rate: the share of customers who left.
+
+    Such words stand before a colon, "i.e." or "meaning", or before brackets that hold as much as a clause; they are what
+    the answer is called, where the rest is read without them.
+    """
+    found: set[int] = set()
+    for at, token in enumerate(tokens):
+        before = [p for p in range(at) if tokens[p].kind != "symbol"]
+        if token.lower == ":" or tuple(_lowers(tokens[at : at + 2])) in _IN_WORDS or token.lower in ("i.e", "meaning"):
+            if _says_more(tokens[at + 1 :]):
+                found.update(before[-_MOST_NAMED:])
+        elif token.lower == "(":
+            inside = list(itertools.takewhile(lambda t: t.lower != ")", tokens[at + 1 :]))
+            aged = any(tokens[p].stem in OF_AN_AGE for p in before[-2:]) and any(t.number is not None for t in inside)
+            if aged or _says_more(inside) or any(t.kind == "clock" for t in inside):
+                found.update(before[-2:])
+    return found
+
+
+def _says_more(tokens: Sequence[Token]) -> bool:
+    """True for as many words as a definition takes."""
+    small = lexicon.fillers()
+    return sum(t.kind == "word" and t.lower not in small for t in tokens) >= _LEAST_DEFINING
 
 
 def _lowers(tokens: list[Token]) -> list[str]:

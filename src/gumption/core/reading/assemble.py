@@ -1283,7 +1283,7 @@ def _is_worked_out(value: object) -> bool:
 
 
 def _is_plural(word: str) -> bool:
-    plural = word.endswith("s") and word[-2:] not in ("ss", "us", "is")
+    plural = word.endswith(("s", "s'")) and word[-2:] not in ("ss", "us", "is", "'s")
     return (plural and word not in _ONE_AND_MANY) or word in _MANY
 
 
@@ -4347,6 +4347,12 @@ class Assembler:
         draft.cost("side by side", 0.4 * draft.apart(places) + 0.25 * bare_beside)
         draft.cost("rows' own name for a figure", 0.3 * self._figures_called_as_rows(draft, places))
         found = self._summed_by_verbs(draft, found)
+        held = [h.quantity.quantity for _, h in draft.of(Held) if isinstance(h.quantity, Worked)]
+        if not measured and (found or held) and all(isinstance(q, (m.Combined, m.ShareOf)) for q in found or held):
+            # How full they were on average, the rate on average: what is a ratio is no mean of ratios.
+            means = [(i, f) for i, f in functions if f.function == "mean" and not f.main]
+            draft.used.update(i for i, _ in means)
+            functions = [f for f in functions if f not in means]
         if functions and not measured:
             found = (
                 self._over_each(draft, functions, found)

@@ -9,7 +9,7 @@ from typing import TypeVar
 
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Type
-from gumption.core.reading.tokens import Token
+from gumption.core.reading.tokens import Token, stems
 
 _BAND = re.compile(
     r"(?:(?:aged?s?|y|years?)[ _]?)?"
@@ -33,6 +33,7 @@ _AGES: dict[tuple[str, ...], tuple[float, float]] = {
     ("working-age",): (16, 64),
 }
 """What people of some ages are called, the bands that these words stand for within a few years."""
+OF_AN_AGE = stems("child children kids juniors adults teenagers youths pensioners seniors infants babies elderly young")
 _PEOPLE = frozenset(["people", "persons", "residents", "inhabitants", "those", "adults"])
 _LEEWAY = 3
 _OVER = frozenset(["over", "above"])

@@ -107,7 +107,7 @@ class StateFinder:
         if kind in _BRIMS:
             if not described and table in self._filling:
                 taken, places = self._filling[table]
-                yield m.Compared(_BRIMS[kind], taken, m.Col(places))
+                yield m.Compared(_BRIMS[kind], taken, places)
             return
         if kind == "unended":
             if not described and (last := self._last_of(table)) is not None:

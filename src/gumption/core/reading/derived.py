@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from gumption.core.model.catalogue import Column
-from gumption.core.model.names import singular
+from gumption.core.model.names import singular, spaced
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import spoken
 from gumption.core.reading import lexicon
@@ -87,6 +87,9 @@ WHOLES = tuple(
 """Words for the kinds that something falls into, each line all of it."""
 _TOLD_KINDS = frozenset(kind for whole in WHOLES for kind in whole)
 KINDS = frozenset(stem(kind) for whole in WHOLES for kind in whole)
+_AT_MOST = frozenset(["max", "maximum", "capacity", "limit", "most"])
+_OFTEN = 1.5
+"""How many times as many there must be as there is room for, to have been there one after the other."""
 _FILLING = stems(
     "pupils students enrolled enrolment booked occupied sold taken guests patients attendance residents used filled"
 )
@@ -279,6 +282,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     unit_of_price: str | None = None
     priced_whole = False
     of_stock = _is_of_stock(vocabulary, table)
+    bought_in = {t for t in (table, *(r.other for r in vocabulary.catalogue.parents(table))) if _is_bought_in(vocabulary, t)}
     for key, column, words in _columns(vocabulary, table):
         here = key.table == table
         summed = column.role.is_summed
@@ -296,7 +300,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             # What a line of a stock list costs is each of them.
             unit_cost = unit_cost or m.Col(key)
             continue
-        if {"buy", "buying", "purchase", "trade"} & {*parts} and words & _PRICE and not summed:
+        if ({"buy", "buying", "purchase", "trade"} & {*parts} or key.table in bought_in) and words & _PRICE and not summed:
             # What is paid for one of them is no price that they are sold at.
             unit_cost = unit_cost or m.Col(key)
             continue
@@ -346,8 +350,10 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     # How many were to be made is asked about where nothing tells how many were.
     quantity = quantity or planned
     if unit_of_price is not None:
-        # Of a price per tonne, the quantity is the tonnes.
-        quantity = _measured_in(vocabulary, table, unit_of_price, price) or quantity
+        # Of a price per tonne, the quantity is the tonnes; so many bags are none of a price per kilo.
+        measured = _measured_in(vocabulary, table, unit_of_price, price)
+        counted = isinstance(quantity, m.Col) and not {*name_parts(quantity.key.column)} & _PLAIN_QUANTITY
+        quantity = measured or (None if counted and unit_of_price in _WEIGHED else quantity)
     if quantity is None and price is not None and _stands_on(price, table):
         quantity = _sold_on(vocabulary, table, price)
     if estimated is not None and not costs:
@@ -396,6 +402,14 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
     return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+def _is_bought_in(vocabulary: Vocabulary, table: str) -> bool:
+    """True for what is bought, so many of each: the prices there are paid, and not charged."""
+    return any(
+        c.is_measure and {"bought", "purchased"} & {*name_parts(c.name)} and c.role is not Role.MONEY
+        for c in vocabulary.table(table).columns
+    )
 
 
 def _is_sold_singly(vocabulary: Vocabulary, table: str, price: m.Expr) -> bool:
@@ -448,9 +462,14 @@ def _sold_on(vocabulary: Vocabulary, table: str, price: m.Expr) -> m.Expr | None
     """How many there are on lines that tell what each costs, whatever they are called: so many plants at so much each."""
     assert isinstance(price, m.Col)
     each = {"each", "unit", "per"} & {*name_parts(price.key.column)}
+    columns = vocabulary.table(table).columns
+    measured = [c for c in columns if c.is_measure and {*spaced(c.name).lower().split()} <= _BY_MEASURE]
+    if len(measured) == 1 and price.key.table == table and _ORDERED & {*vocabulary.tables[table].parts}:
+        # So many kilos of what was ordered, at such a price.
+        return m.Col(ColumnKey(table, measured[0].name))
     counts = [
         ColumnKey(table, c.name)
-        for c in vocabulary.table(table).columns
+        for c in columns
         if c.type is Type.INTEGER and c.role is Role.QUANTITY and name_parts(c.name)[-1:] not in (["days"], ["hours"])
     ]
     if len(counts) != 1:
@@ -462,12 +481,18 @@ def _sold_on(vocabulary: Vocabulary, table: str, price: m.Expr) -> m.Expr | None
     return m.Col(counts[0]) if each or own else None
 
 
+_PLAIN_QUANTITY = frozenset(["quantity", "qty", "amount", "volume", "units", "many"])
+_MEASURES = frozenset(w for w, u in lexicon.units().items() if u.family in ("weight", "volume", "length", "area"))
+_WEIGHED = stems(" ".join(_MEASURES))
+"""What things are sold by that are not counted."""
+_BY_MEASURE = _MEASURES | {"sold", "ordered", "delivered", "quantity", "qty", "in"}
 _TAKINGS = ("income", "revenue", "takings", "money", "turnover", "earnings")
 _TOOK = (
     "did we take", "we took", "did we take in", "we took in", "have we taken", "we have taken", "did we earn", "we earned",
     "did we make", "we made", "did we bring in", "we brought in",
 )  # fmt: skip
 _SELLING = stems("sale sales sold ticket order purchase basket till receipt admission booking entry")
+_ORDERED = stems("orders sales invoices lines items deliveries purchases transactions")
 
 
 def _are_paid(vocabulary: Vocabulary, table: str) -> bool:
@@ -1090,6 +1115,12 @@ def _nights(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | 
         stay = m.Length("days", m.Col(first), m.Col(last))
         yield from ((phrase, stay, 1.0) for phrase in ("nights", "length of stay", "length of the stay", *_NIGHTS))
         yield from ((phrase, m.Aggregated("sum", stay), 1.1) for phrase in _NIGHTS_IN_ALL)
+    elif not told and not any("stay" in name_parts(c.name) for c in vocabulary.table(table).columns):
+        for came, went in time_pairs(vocabulary, table):
+            if {"discharge", "discharged"} & {*name_parts(went.column)} and went.table == came.table:
+                stay = m.Length("days", m.Col(came), m.Col(went))
+                yield from ((phrase, stay, 1.0) for phrase in _STAYS)
+                return
 
 
 def _are_priced(vocabulary: Vocabulary, table: str) -> bool:
@@ -1098,6 +1129,7 @@ def _are_priced(vocabulary: Vocabulary, table: str) -> bool:
     return all({"per", "rate", "price"} & {*parts} for parts in named if {"nights", "night", "nts"} & {*parts})
 
 
+_STAYS = ("stay", "stays", "length of stay", "length of the stay", "length of stays", "hospital stay", "stay length", "stayed")
 _NIGHTS = ("nights stayed", "nights booked", "room nights", "bed nights")
 _NIGHTS_IN_ALL = ("number of nights", "how many nights", "total nights", "total number of nights", "nights sold")
 
@@ -1141,27 +1173,67 @@ def told_by(vocabulary: Vocabulary, table: str, ideas: frozenset[str]) -> Iterat
     return (k for k in keys if own_words(vocabulary, k) & ideas)
 
 
-def filled_beside(vocabulary: Vocabulary, table: str) -> tuple[m.Expr, ColumnKey] | None:
-    """How many places are taken and how many there are, where both stand on a row; else None."""
-    capacity = next(told_by(vocabulary, table, _CAPACITY), None)
+def _most_of(vocabulary: Vocabulary, table: str, taken: ColumnKey) -> ColumnKey | None:
+    """The column that tells how many there may be of what another counts: the most passengers, beside the passengers."""
+    told = {*name_parts(taken.column)}
+    keys = (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure)
+    return next((k for k in keys if k != taken and {*name_parts(k.column)} - _AT_MOST == told - _AT_MOST), None)
+
+
+def _fill_of(vocabulary: Vocabulary, table: str, places: str) -> tuple[m.Expr, ColumnKey] | None:
+    """How many are there on each row of a table, and how many may be, by a column of the table that has the places."""
+    counted = [k for k in told_by(vocabulary, table, _FILLING | _SEATS) if vocabulary.column(k).type is Type.INTEGER]
+    for taken in counted:
+        if not _AT_MOST & {*name_parts(taken.column)} and (most := _most_of(vocabulary, places, taken)) is not None:
+            return m.Col(taken), most
+    capacity = next(told_by(vocabulary, places, _CAPACITY), None)
     if capacity is None:
         return None
-    beside = next((k for k in told_by(vocabulary, table, _FILLING) if k != capacity), None)
-    taken = m.Col(beside) if beside is not None else admitted(vocabulary, table)
-    return (taken, capacity) if taken is not None else None
+    filling = told_by(vocabulary, table, _FILLING) if table == places else iter(counted)
+    beside = next((k for k in filling if k != capacity), None)
+    taken_in = m.Col(beside) if beside is not None else admitted(vocabulary, table)
+    return (taken_in, capacity) if taken_in is not None else None
+
+
+def filled_beside(vocabulary: Vocabulary, table: str) -> tuple[m.Expr, m.Col] | None:
+    """How many places are taken and how many there are, where a row tells both or what it points at has the places."""
+    beside = _fill_of(vocabulary, table, table)
+    if beside is not None:
+        return beside[0], m.Col(beside[1])
+    for place in dict.fromkeys(r.other for r in vocabulary.catalogue.parents(table)):
+        above = _fill_of(vocabulary, table, place)
+        if above is None or not isinstance(above[0], m.Col):
+            continue
+        taken, most = (vocabulary.column(k).median or 0.0 for k in (above[0].key, above[1]))
+        rows, places = (vocabulary.table(t).rows for t in (table, place))
+        if rows * taken > _OFTEN * places * most:
+            # More than ever fit at once: each row fills the places anew, as showings do those of a screen.
+            return above[0], m.Col(above[1])
+    return None
+
+
+def room_for(taken: m.Expr, places: m.Col) -> m.Expr:
+    """The places that there are for those who took some, once for each row that tells how many did."""
+    told = m.columns_in(taken)[0]
+    return places if told.table == places.key.table else m.Given(places, m.Not(m.Missing(told)))
 
 
 def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity | m.Expr, float]]:
     """How full things are and what room is left in them: their places, against the rows that point at them."""
     catalogue = vocabulary.catalogue
     capacity = next(told_by(vocabulary, table, _CAPACITY), None)
+    beside = filled_beside(vocabulary, table)
+    if beside is not None:
+        capacity = beside[1].key
     if capacity is None:
         return
     below = [r.table for r in catalogue.relationships if r.other == table]
-    room = m.Aggregated("sum", m.Col(capacity))
-    beside = filled_beside(vocabulary, table)
+    room = m.Aggregated("sum", m.Col(capacity) if beside is None else room_for(*beside))
     if beside is not None:
         filled = m.Aggregated("sum", beside[0])
+    elif any(filled_beside(vocabulary, t) is not None for t in below):
+        # What is filled again and again has no room left for good.
+        return
     elif below:
         taken = max(below, key=lambda t: catalogue.table(t).rows)
         whole = (k for k in told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
@@ -1174,8 +1246,9 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity 
     left: m.Quantity | m.Expr = m.Combined("-", room, filled)
     if beside is not None:
         # Where both stand on a row, each has so many.
-        left = m.Arithmetic("-", m.Col(capacity), beside[0])
-    yield from ((p, part_filled, 0.85) for p in HOW_FULL)
+        left = m.Arithmetic("-", beside[1], beside[0])
+    yield from ((p, part_filled, 0.97) for p in HOW_FULL)
+    yield from ((f"average {p}", part_filled, 1.0) for p in HOW_FULL if not p.startswith("how"))
     for name in ("places", "seats", "spaces", "capacity"):
         for share in ("percentage", "share", "percent", "proportion", "%"):
             for done in ("filled", "taken", "used", "full", "sold", "occupied", "booked"):

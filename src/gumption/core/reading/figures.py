@@ -5,7 +5,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from gumption.core.model.names import spaced
 from gumption.core.model.types import Role, Type
+from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import BOUGHT, admitted, is_count, own_words, time_pairs, told_by, trade
 from gumption.core.reading.meaning import ColumnKey
@@ -38,6 +40,7 @@ def figures(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, 
         yield from _speeds(vocabulary, table)
         yield from _times(vocabulary, table, bare=not timed)
         yield from _stuff(vocabulary, table)
+    yield from _stuff_unnamed(vocabulary)
 
 
 _TOLD_AS_RATES = (
@@ -280,6 +283,35 @@ def _stuff(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
             yield from (
                 (phrase.format(called[0]), m.Col(key), 0.97) for phrase in ("{} price", "{} prices", "price of {}")
             )
+
+
+_MEASURED_SO = {
+    "volume": "water oil milk fuel diesel petrol beer wine juice gas",
+    "weight": "coffee tea grain flour meat fish fruit sugar rice cheese food wool honey hay waste metal steel sand gravel",
+    "energy": "energy electricity power gas heat",
+}
+"""What is measured by each kind of unit, as people speak of it."""
+
+
+def _stuff_unnamed(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr, float]]:
+    """How much water was used, where one column alone is measured in such units and nothing is called water."""
+    families = {w: u.family for w, u in lexicon.units().items()}
+    told: dict[str, list[ColumnKey]] = {}
+    for key in vocabulary.columns:
+        column = vocabulary.column(key)
+        units = {families[w] for w in spaced(key.column).lower().split() if w in families}
+        if column.is_measure and column.role.is_summed and len(units) == 1 and "per" not in name_parts(key.column):
+            told.setdefault(units.pop(), []).append(key)
+    named = {p for words in (*vocabulary.columns.values(), *vocabulary.tables.values()) for p in words.parts}
+    for family, stuffs in _MEASURED_SO.items():
+        keys = told.get(family, [])
+        traded = [q.key for t in vocabulary.tables if isinstance(q := trade(vocabulary, t).quantity, m.Col)]
+        if len(keys) > 1 and len(sold := [k for k in keys if k in traded]) == 1:
+            # Of green and roasted coffee, the coffee sold is what the orders are of.
+            keys = sold
+        for stuff in stuffs.split() if len(keys) == 1 else ():
+            if stem(stuff) not in named and not vocabulary.values.get((stem(stuff),)):
+                yield from ((phrase.format(stuff), m.Col(keys[0]), 0.8) for phrase in _USED)
 
 
 _DISTANCE = stems("km kilometres kilometers miles mi distance metres meters")

@@ -19,7 +19,7 @@ from gumption.core.model.names import plain, spaced
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
+from gumption.core.reading.bands import OF_AN_AGE, Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.batteries import agreements, blanks_of, is_of_ratings, statements_of
 from gumption.core.reading.conditions_of_state import StateFinder
 from gumption.core.reading.derivations import bases
@@ -34,6 +34,7 @@ from gumption.core.reading.derived import (
     billed_in_parts,
     derived_measures,
     docket,
+    filled_beside,
     is_birth,
     kinds_apart,
     payment_in,
@@ -72,6 +73,7 @@ from gumption.core.reading.plainly import (
     rows_of_a_kind,
     said_something,
     sales_counted,
+    told_by_traits,
     who_stands_on_rows,
     whoever,
 )
@@ -494,6 +496,7 @@ class Linker:
         found.extend(
             Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
         )
+        found.extend(_before_it(tokens, found))
         found.extend(self._percentages(tokens))
         found.extend(self._manners(tokens))
         found.extend(self._both_named(tokens))
@@ -540,6 +543,7 @@ class Linker:
                 and called.get(e.value.key, e.start) != e.start
             ),
         )
+        found.extend(list(_whose_things(found, tokens)))
         found.extend(list(self._of_grades(found, tokens)))
         found.extend(list(self._open_then(found, tokens)))
         found.extend(list(self._ages_of_rows(found, tokens)))
@@ -555,6 +559,7 @@ class Linker:
         found.extend(list(days_of_a_kind(found, tokens, self.vocabulary)))
         found = _less_sure(found, 0.4, _hides_a_value(found))
         found = but_for_values(found, tokens, self.vocabulary)
+        found = told_by_traits(found, tokens, self.vocabulary)
         timed = {e.start for e in found if e.category == "TIME"}
         # Contracts ending in the next six months end then, and no name ends with a word of these.
         found = [e for e in found if e.category != "ENDS" or not timed & {e.end - 1, e.end, e.end + 1}]
@@ -3037,10 +3042,14 @@ class Linker:
                         lasting = m.Length(self.vocabulary.natural_unit(first, last), m.Col(first), m.Col(last))
                         score = 0.68 + 0.06 * self._are_ends(first, last)
                         score += 0.04 * (word in ("longest", "shortest") and self._is_told(last, _OVER))
+                        # What took so many minutes is no longer for the days until something else.
+                        score -= 0.1 * (lasting.unit == "days" and self._takes_minutes(first.table))
                         yield Edge("SUP", start, end, Top(up, by=lasting), score)
             if stem("occupancy") in adjective.ideas:
                 # The fullest has the most of those who are in it.
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.72)
+                for taken, places in filter(None, (filled_beside(self.vocabulary, t) for t in self.vocabulary.tables)):
+                    yield Edge("SUP", start, end, Top(up, by=m.Arithmetic("/", taken, places), typical=True), 0.9)
             if not adjective.counts and not adjective.dated and not (adjective.ideas[:1] == ("price",) and told_by):
                 # The most expensive repair is told by what it cost, and never by how long a repair takes.
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
@@ -3971,7 +3980,7 @@ class Linker:
             inside = place > 0 and tokens[place - 1].lower == "in"
             if unit is None or token.kind != "word":
                 continue
-            yield from self._summed_in(token, unit, place, tokens[place - 1] if place else None)
+            yield from self._summed_in(tokens, unit, place)
             if token.lower.rstrip("s") in UNITS and not inside:
                 continue
             for key, own in self.united.items():
@@ -3985,11 +3994,14 @@ class Linker:
                     turned = 0.1 * (factor != 1.0)
                     yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9 - planned - turned)
 
-    def _summed_in(self, token: Token, unit: lexicon.UnitOf, place: int, before_it: Token | None) -> Iterator[Edge]:
+    def _summed_in(self, tokens: list[Token], unit: lexicon.UnitOf, place: int) -> Iterator[Edge]:
         """Kilos given out, hours worked: what stands in such a unit, added up, where no column is called so."""
+        token, before_it = tokens[place], tokens[place - 1] if place else None
+        after = tokens[place + 1] if place + 1 < len(tokens) else None
         called = self.vocabulary.columns_for((token.stem,))
         named = any(s >= 0.9 and self.vocabulary.column(k).is_measure for s, k in called)
-        if named or not token.lower.endswith("s") or unit.family in ("temperature", "speed"):
+        several = token.lower.endswith("s") or token.lower in _SHORT_UNITS
+        if named or not several or unit.family in ("temperature", "speed"):
             return
         for key, own in self.united.items():
             if own.family != unit.family or self.vocabulary.column(key).role is Role.MONEY:
@@ -4004,6 +4016,11 @@ class Linker:
             if before_it is not None and before_it.stem in self.vocabulary.columns[key].parts:
                 # Labour hours are the labour minutes told in hours.
                 yield Edge("E", place - 1, place + 1, Measured(told), 0.98)
+            if factor == 1.0 and token.lower in _SHORT_UNITS and (before_it is None or before_it.number is None):
+                # How many m3 farms used, kWh used by month: the column itself, and what its name says of it.
+                yield Edge("M", place, place + 1, Noun(key=key), 0.9 - planned)
+                if after is not None and after.stem in self.vocabulary.columns[key].parts:
+                    yield Edge("M", place, place + 2, Noun(key=key), 0.99)
             counted = before_it is not None and (before_it.number is not None or before_it.lower in ("many", "of"))
             if long and factor != 1.0 and not counted:
                 # Days with a fault are days, and no hours of sun told in days.
@@ -4032,6 +4049,18 @@ class Linker:
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
+            elif start > 1 and tokens[start - 1].lower == "(" and (young := _of_an_age(tokens[: start - 1])) is not None:
+                # Children's operations (under 16): what is meant by children is said in brackets.
+                for expr in dict.fromkeys(self.ages.values()):
+                    if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
+                        yield Edge("K", start, end, Part(aged, "value"), 1.3)
+                        yield Edge("IDLE", young, young + 1, "", 0.9)
+            elif tokens[end - 1].lower.endswith("s") and tokens[start].lower in ("over", "under"):
+                # The over-80s, under 16s: people of that age, whatever else there is more than eighty of.
+                for table, expr in self.ages.items():
+                    if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
+                        yield Edge("K", start, end, Part(aged, "value"), 1.3)
+                        yield Edge("AGED", start, end, (Part(aged, "value"), Noun(table=table)), 0.9)
             elif start and (tokens[start - 1].lower in _GENDERED or _is_who(tokens[start - 1])):
                 # Policies taken out by people under 25 are of no people but these.
                 whole = tokens[start - 1].lower in ("people", "persons", "those", "anyone", "someone", "adults")
@@ -4411,15 +4440,24 @@ class Linker:
                 if not so:
                     yield Edge("DO", place, place + 1, token.lower, 0.6)
 
+    def _takes_minutes(self, table: str) -> bool:
+        """True where a column tells how many minutes or hours each row took."""
+        return any(
+            k.table == table and u.family == "time" and u.size < _A_DAY and not _LATENESS & {*self.vocabulary.columns[k].parts}
+            for k, u in self.united.items()
+        )
+
     def _unit_of(self, key: ColumnKey, family: str) -> lexicon.UnitOf | None:
         """The unit that a column is measured in, where its name or what was said of it tells."""
         if self.vocabulary.column(key).type is Type.DURATION:
             return lexicon.units()["seconds"] if family == "time" else None
         if family == "time" and stem("minimum") in self.vocabulary.columns[key].full:
             return None
+        written = spaced(key.column).lower().split()
+        cubed = any(w in lexicon.units() and not w.isalpha() for w in written)
         said = (
             *re.findall(r"[a-z]+", (self.vocabulary.column(key).unit or "").lower()),
-            *reversed(name_parts(key.column)),
+            *reversed(written if cubed else name_parts(key.column)),
             *re.findall(r"[a-z]+", self.vocabulary.column(key).description.lower()),
         )
         if family == "time" and _IN_A_SPAN.search(key.column):
@@ -4575,6 +4613,38 @@ _BELOW = frozenset(["under", "below", "less", "up"])
 _ABOVE = frozenset(["over", "above", "more"])
 _OPEN = frozenset(["up", "over", "more", "above", "older"])
 _STATED = frozenset(stem(w) for w in ["status", "state", "stage", "reason", "ref", "reference", "id", "code", "number"])
+def _of_an_age(tokens: list[Token]) -> int | None:
+    """The place of the word for people of an age that stands last or last but one; None where none does."""
+    places = (p for p in range(len(tokens) - 1, max(len(tokens) - 3, -1), -1) if tokens[p].stem in OF_AN_AGE)
+    return next(places, None)
+
+
+def _whose_things(found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
+    """Which site's showings sell most is asked of the sites: what they have is what is worked out for each."""
+    things = {e.start: e for e in found if e.category == "T" and e.score >= WHOLE_NAME}
+    for edge in found:
+        asked = edge.start > 0 and tokens[edge.start - 1].lower in ("which", "what")
+        if edge.category == "C" and asked and edge.score >= 0.8 and tokens[edge.end - 1].lower.endswith(("'s", "s'")):
+            thing = things.get(edge.end)
+            if thing is not None and thing.value.table != edge.value.table:
+                yield dataclasses.replace(edge, end=thing.end)
+
+
+def _before_it(tokens: list[Token], found: list[Edge]) -> list[Edge]:
+    """The word last where it stands for the time before one: this quarter against last, and not against last summer."""
+    times = {e.start for e in found if e.category == "TIME" and e.end > e.start + 1}
+    return [
+        Edge("BEFOREIT", place, place + 1, None, 0.9)
+        for place, token in enumerate(tokens)
+        if token.lower in ("last", "previous", "prior", "preceding", "before") and place not in times
+    ]
+
+
+_A_DAY = 1440.0
+"""Minutes."""
+_LATENESS = stems("late delay delayed wait waiting overdue")
+_SHORT_UNITS = frozenset(["kg", "km", "kwh", "mwh", "m2", "m3", "lb", "oz", "ml", "ha"])
+"""Short forms that stand for any number of a unit."""
 _PAID_FOR = BOUGHT | frozenset([stem("orders"), stem("sales")])
 """Rows of what somebody pays for."""
 _LOSING = frozenset(["lost", "lose", "loses", "losing"])

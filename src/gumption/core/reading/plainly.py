@@ -27,6 +27,7 @@ def is_participle(word: str) -> bool:
     return word.endswith("ed") or word in _PARTICIPLES
 
 
+_TRAITS = frozenset(["age", "sex", "gender", "dob"])
 _ASKED_OF = frozenset(["many", "of", "which", "different", "unique", "distinct"])
 _SO_MUCH = frozenset(["quantity", "qty", "units", "volume", "sold", "number"])
 _HOLDING = frozenset(["have", "own", "hold", "got", "keep", "stock"])
@@ -83,6 +84,29 @@ def whoever(tokens: Sequence[Token], found: Sequence[Edge], persons: Sequence[Co
         )
         if known < (0.85 if people else 0.75):
             yield from (Edge("C", place, place + 1, Noun(key=key), 1.15) for key in persons[:1])
+
+
+def told_by_traits(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:
+    """How many patients were urgent: the rows that tell the age or the sex of one each, and no sum of patients' ages."""
+    told = [t.name for t in vocabulary.catalogue.tables if any(_TRAITS & {*name_parts(c.name)} for c in t.columns)]
+    if len(told) != 1:
+        return found
+    kept = found
+    for place, token in enumerate(tokens):
+        if token.stem not in PERSON_WORDS - _SERVING or token.lower in (token.stem, "names", "name"):
+            continue
+        here = [e for e in found if e.start == place and e.end == place + 1]
+        if any(e.category in ("T", "V") and e.score >= 0.6 for e in here) or any(_is_called(e, token) for e in here):
+            continue
+        kept = [e for e in kept if e not in here or e.category not in ("M", "C", "E", "MV", "TIMES")]
+        kept.append(Edge("T", place, place + 1, Noun(table=told[0]), 0.9))
+    return kept
+
+
+def _is_called(edge: Edge, token: Token) -> bool:
+    """True where a column is called by a word alone, or by its name: patient, patient name."""
+    key = edge.value.key if isinstance(edge.value, Noun) else None
+    return key is not None and {stem(p) for p in name_parts(key.column)} <= {token.stem, stem("name"), stem("id"), stem("no")}
 
 
 def but_for_values(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:

@@ -33,6 +33,7 @@ _USED_OF_PLAN = (
     "percentage of {} spent", "percent of {} spent", "% of {} spent", "percentage of the {} spent", "share of {} spent",
     "{} used", "percentage of {} used", "share of the {} spent", "proportion of {} spent", "{} spent so far",
 )  # fmt: skip
+_LASTED = frozenset(["mins", "minutes", "hours", "hrs", "days", "weeks", "time", "duration", "min", "minute", "hour"])
 _OVERRUN = (
     "overspend", "overspent", "overspending", "overrun", "overruns", "cost overrun", "cost overruns", "variance",
     "budget variance", "cost variance", "amount over budget", "amount over estimate",
@@ -217,10 +218,13 @@ def overruns(
         if plan.table not in first or (budget and stem("budget") not in vocabulary.columns[first[plan.table][0]].parts):
             first[plan.table] = plan, spent
     for was, spent in first.values():
-        if vocabulary.column(was).role not in (Role.MONEY, Role.QUANTITY):
+        timed = bool(_LASTED & {*name_parts(was.column)})
+        if vocabulary.column(was).role not in (Role.MONEY, Role.QUANTITY) and not timed:
             continue
         over = m.Arithmetic("-", spent, m.Col(was))
         yield from ((phrase, over, 0.95) for phrase in _OVERRUN)
+        units = _LASTED & {*name_parts(was.column)}
+        yield from ((f"overrun in {unit}", over, 0.97) for unit in (units | {"minutes"} if timed else units))
         left = m.Arithmetic("-", m.Col(was), spent)
         used = m.Combined("/", m.Aggregated("sum", spent), m.Aggregated("sum", m.Col(was)), True)
         for said in (p for p in name_parts(was.column) if stem(p) in OFFERED):

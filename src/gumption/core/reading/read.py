@@ -25,7 +25,7 @@ from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading.about import told_about
 from gumption.core.reading.agreement import disagreements, unmodelled
-from gumption.core.reading.asides import without_asides
+from gumption.core.reading.asides import named_here, without_asides
 from gumption.core.reading.assemble import (
     Apart,
     Assembler,
@@ -711,10 +711,15 @@ class QuestionReader:
         joins = sum(isinstance(step, Join) for step in all_steps(plan))
         unsaid = {p for p in candidate.unread if word_weight(tokens[p]) == 1.0}
         unsaid.update(unmodelled(tokens, candidate.ask, follows=candidate.follows))
+        named = {p for p in named_here(tokens) if not self._is_name(tokens[p].text, tokens)}
+        if unsaid <= named:
+            unsaid = set()
         unread = tuple(tokens[p].text for p in sorted(unsaid))
         lesson = self.lessons.of(candidate, tokens)
         words = [leaf for edge in candidate.edges for leaf in leaves(edge)]
-        stand_ins = tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U")
+        stand_ins = tuple(
+            tokens[leaf.start].text for leaf in words if leaf.category == "U" and leaf.start not in named
+        )
         if any(name == "never of what" and cost < 0 for name, cost in candidate.features):
             # What was never done is no verb that any rows are about.
             stand_ins += tuple(tokens[edge.end - 1].text for edge in candidate.edges if edge.category == "NEVER")
@@ -822,6 +827,19 @@ class QuestionReader:
             for before, t in zip([tokens[0], *tokens], tokens, strict=False)
         ]
 
+    def _with_glued_values(self, tokens: list[Token]) -> list[Token]:
+        """A value such as 3D as one word, though a number with a letter at it may be so many of a unit."""
+        found: list[Token] = []
+        for token in tokens:
+            last = found[-1] if found else None
+            if last is not None and last.kind == "number" and last.end == token.start and token.kind == "word":
+                word = last.lower + token.lower
+                if (stem(word),) in self.vocabulary.values:
+                    found[-1] = Token(last.text + token.text, "word", last.start, token.end, word, stem(word))
+                    continue
+            found.append(token)
+        return found
+
     def _apart_by_capitals(self, tokens: list[Token]) -> list[Token]:
         """A column's name as it stands in the file, LitresPlanned, or in one as litresplanned, in the words it is made of."""
         found: list[Token] = []
@@ -868,7 +886,7 @@ class QuestionReader:
 
     def mended(self, tokens: list[Token]) -> tuple[list[Token], dict[int, str]]:
         """Tokens with misspelled words put right against the workspace's words, and what was put for which place."""
-        tokens = self._with_states(self._apart_by_capitals(tokens))
+        tokens = self._with_states(self._apart_by_capitals(self._with_glued_values(tokens)))
         found, changes = list(tokens), {}
         known = self.vocabulary
         for place, token in enumerate(tokens):

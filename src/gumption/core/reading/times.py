@@ -699,24 +699,35 @@ class _Reader:
     def season(self, at: int) -> tuple[int, Span] | None:
         """Summer 2024, last winter, this spring; a winter ends in the year after it began."""
         shift = {"last": -1, "this": 0, "next": 1}.get(self.word(at))
-        begin = _SEASONS.get(self.word(at + (shift is not None)))
+        name = self.word(at + (shift is not None))
+        begin = _SEASONS.get(name)
         if begin is None:
             return None
         end = at + (shift is not None) + 1
+        said = {(one.lower, other.lower) for one, other in itertools.pairwise(self.tokens)}
+        if shift is None and self.word(end) == "before" and ("last", name) in said:
+            # Last winter against the winter before.
+            low = dt.date(self._last_season(begin) - 1, begin, 1)
+            return end + 1, Span(low, months_later(low, 3) - dt.timedelta(days=1))
         place = end + (self.word(end) == "of")
         year = _year(self.at(place), self.since)
         if shift is None and year is None:
             return end, Span(part="month", numbers=tuple((begin + i - 1) % 12 + 1 for i in range(3)))
         if year is None:
             year = self.as_of.year
-            if shift == -1 and months_later(dt.date(year, begin, 1), 3) > self.as_of:
-                year -= 1
+            if shift == -1:
+                # Beside this spring, last spring is the one before it, though this one is over.
+                year = year - 1 if ("this", name) in said else self._last_season(begin)
             elif shift == 1 and dt.date(year, begin, 1) <= self.as_of:
                 year += 1
         else:
             end = place + 1
         low = dt.date(year, begin, 1)
         return end, Span(low, months_later(low, 3) - dt.timedelta(days=1))
+
+    def _last_season(self, begin: int) -> int:
+        """The year in which the last season of those that begin in a month began, of all that are over."""
+        return self.as_of.year - (months_later(dt.date(self.as_of.year, begin, 1), 3) > self.as_of)
 
     def ago(self, at: int) -> tuple[int, Span] | None:
         """Two months ago, the year before last."""

@@ -266,7 +266,7 @@ def _words(text: str, start: int, end: int) -> list[Token]:
     """A word as one token, or as two where a hyphen only joins them."""
     # A capital sigma adds up; a small one is the deviation.
     lower = "sum" if text in ("Σ", "∑") else text.lower().replace("’", "'")
-    if glued := _GLUED.fullmatch(lower):
+    if not text.endswith("D") and (glued := _GLUED.fullmatch(lower)):
         cut = start + len(glued[1])
         return [
             _number(glued[1].replace(",", "."), start, cut),
@@ -278,6 +278,9 @@ def _words(text: str, start: int, end: int) -> list[Token]:
     cut = start + len(first)
     head = Token(text[: len(first)], "word", start, cut, first, stem(first))
     tail = Token(text[len(first) + 1 :], "word", cut + 1, end, rest, stem(rest))
+    if first in ("over", "under") and rest.removesuffix("s").isdigit():
+        # The over-80s.
+        return [head, tail]
     if rest.isdigit() and first in _DATED and (len(rest) == 4 or (len(rest) == 2 and first not in _PARTS_OF_A_YEAR)):
         # Mar-25 is March 2025, and mid-2024 the middle of that year.
         return [head, _year_of(rest, cut, end)]

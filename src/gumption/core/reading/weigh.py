@@ -88,6 +88,8 @@ def _has_noughts(column: Column) -> bool:
 def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     found: list[tuple[str, float]] = []
     denied = {p.item for p in m.parts((ask.where, ask.quantities)) if isinstance(p, m.Not)}
+    # Where a value is counted once for each row that tells of another, all rows may tell of it.
+    given = {x for p in m.parts(ask.quantities) if isinstance(p, m.Given) for x in m.parts(p.condition)}
     for part in m.parts((ask.where, ask.quantities)):
         match part:
             case m.Compared(left=left, right=right) if left == right:
@@ -138,7 +140,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     found.append(("sum of what is not added up", 0.45))
                 if not column.type.is_number and function in ("sum", "mean", "median", "deviation"):
                     found.append(("no number", 2.0))
-            case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
+            case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if (
+                not nouns.column(key).missing and part not in given
+            ):
                 here = key.table == ask.head
                 # Ratings that nobody gave stand in a table of their own.
                 never = nouns.names_rows(key) or is_of_ratings(nouns.catalogue, key.table)

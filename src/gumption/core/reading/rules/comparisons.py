@@ -304,6 +304,9 @@ def _more_so_than_the_rest(parts: tuple[object, ...]) -> tuple[object, ...] | No
     return Shared(None, condition), Grouped(m.Test(such.condition))
 
 
+_MONTHS_OF_A_SEASON = 3
+
+
 def _on_the_one_before(span: Span) -> Versus | None:
     """A period held against the one of the same length before it."""
     days = days_of(span)
@@ -312,6 +315,9 @@ def _on_the_one_before(span: Span) -> Versus | None:
     last = days[0] - dt.timedelta(days=1)
     months = (days[1].year - days[0].year) * 12 + days[1].month - days[0].month + 1
     whole = days[0].day == 1 and (days[1] + dt.timedelta(days=1)).day == 1
+    if whole and months == _MONTHS_OF_A_SEASON and days[0].month % _MONTHS_OF_A_SEASON == 0:
+        # The summer before a summer was a year ago.
+        return _year_on(span)
     first = months_later(days[0], -months) if whole else last - (days[1] - days[0])
     return days_against(days, (first, last))
 
@@ -586,8 +592,8 @@ RULES = (
                 "how do|does|did|is|are|was|were TIME compare|comparing|compared|stack|measure up? to|with|against|on last|previous|before",
                 "how does this month compare to last",
             ),
-            ("TIME VERSUS last|previous|prior|preceding", "this quarter vs last"),
-            ("TIME than the? last|previous|before", "this quarter than last"),
+            ("TIME VERSUS BEFOREIT", "this quarter vs last"),
+            ("TIME than the? BEFOREIT", "this quarter than last"),
             ("TIME VERSUS the? one|period|time before|previous", "this quarter against the one before"),
         )
     ),

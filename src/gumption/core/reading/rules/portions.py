@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from gumption.core.reading import meaning as m
+from gumption.core.reading.derived import room_for
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Held, Measured, Noun, Part, Rated, Worked
 from gumption.core.reading.rules.quantities import sums
@@ -47,7 +48,7 @@ def _such(parts: tuple[object, ...]) -> Held | None:
             part.kind == "state" and named is None
         ):
             # Full is having as many booked as there are places.
-            return _held(parts, _of(Measured(right), Measured(left)))
+            return _held(parts, _of(Measured(room_for(left, right)), Measured(left)))
         case _:
             return _held(parts, Worked(m.ShareOf((part.condition,), named))) if part.kind != "time" else None
 
