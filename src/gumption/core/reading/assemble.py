@@ -83,11 +83,20 @@ from gumption.core.reading.pieces import (
 from gumption.core.reading.planned import came as plan_came
 from gumption.core.reading.planned import is_plan
 from gumption.core.reading.rules.groups import comes_again
-from gumption.core.reading.schema import GROUND, KIND_ROLES, PAYING, STUFF, Nouns, tables_of
+from gumption.core.reading.plainly import is_participle
+from gumption.core.reading.schema import GROUND, KIND_ROLES, PAYING, STUFF, Nouns, holds_names, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, months_later, unit_span
 from gumption.core.reading.tokens import CURRENCIES, Token, stem
-from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PAID_FOR_THEM, PLANNED, name_parts, word_stems
+from gumption.core.reading.vocabulary import (
+    BIRTH,
+    GENERIC_MONEY,
+    PAID_FOR_THEM,
+    PERSON_WORDS,
+    PLANNED,
+    name_parts,
+    word_stems,
+)
 
 TOPS = frozenset(
     [
@@ -170,6 +179,7 @@ _SIDE_BY_SIDE = frozenset(["and", "&", ",", "plus", "the", "also", "or", "/"])
 _BUSY = frozenset(["busy", "busier", "busiest", "quiet", "quieter", "quietest"])
 _RANKING = frozenset(["best", "worst", "top", "bottom", "leading"])
 _LAST_OF_ALL = frozenset(["worst", "bottom"])
+_DOING_ENDS = ("ion", "ions", "al", "als", "ment", "ments", "ery", "eries")
 _DONE = frozenset(
     stem(w)
     for w in [
@@ -1031,7 +1041,8 @@ class Draft:
         for edge in self.edges:
             for leaf in leaves(edge):
                 said, before = self.words[leaf.start : leaf.end], self.words[: leaf.start]
-                if leaf.value != noun or leaf.category == "DOER":
+                done = leaf.category == "D" and leaf.value.key.table == noun.table
+                if (leaf.value != noun and not done) or leaf.category == "DOER":
                     continue
                 # The reasons for a visit are several, and a reason for visits is one; so is which tutor teaches the most.
                 said = said[: next((n for n, w in enumerate(said) if w in ("for", "of")), len(said))]
@@ -2986,6 +2997,17 @@ class Assembler:
             found.append(beside)
         return found
 
+    def _who_is_counted(self, draft: Draft, groups: Sequence[m.Expr]) -> tuple[int, m.ColumnKey] | None:
+        """The column of the people or firms that a question begins with, each of whom is to be counted once."""
+        for i, noun in draft.of(Noun):
+            if noun.key is None or i in draft.used or m.Col(noun.key) in groups:
+                continue
+            column, said = self.nouns.column(noun.key), draft.words[draft.edges[i].end - 1]
+            called = {stem(p) for p in name_parts(noun.key.column)}
+            if _is_plural(said) and stem(said) in called & PERSON_WORDS and holds_names(column):
+                return i, noun.key
+        return None
+
     def _counted_when(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """Most claims reported: claims are counted, by the day that they were reported."""
         for i, value in pieces.items:
@@ -3834,9 +3856,19 @@ class Assembler:
         usual = table.time_column
         for place, column in enumerate([c for c in table.columns if c.type.is_time and c is not usual][:2]):
             other = draft.copy()
-            other.cost("other date", 0.5 + 0.1 * place)
             chosen = m.Col(m.ColumnKey(table.name, column.name))
+            # What was decided this year was so on the day that is headed so.
+            said = usual is not None and self._is_done_on(draft, ask, chosen.key, m.ColumnKey(table.name, usual.name))
+            other.cost("other date", -0.3 if said else 0.5 + 0.1 * place)
             yield m.replaced(ask, {m.EventTime(): chosen}), other  # type: ignore[misc]
+
+    def _is_done_on(self, draft: Draft, ask: m.Ask, key: m.ColumnKey, usual: m.ColumnKey) -> bool:
+        """True where the question says that something was done by the word that heads its day, and does not say the usual one."""
+        said = {stem(w) for w in draft.words if is_participle(w) or w.endswith(_DOING_ENDS)}
+        head = name_parts(key.column)
+        if len(head) != 1 or stem(head[0]) not in said or {*name_parts(usual.column)} & {*draft.words}:
+            return False
+        return key not in m.columns_in((ask.where, ask.quantities, ask.groups), nested=True)
 
     # --- what all shapes share
 
@@ -5341,8 +5373,13 @@ class Assembler:
             draft.used.update(named)
             if not named:
                 self._use_unknown(draft)
+            who = self._who_is_counted(draft, groups) if not named and not dated else None
             if named:
                 quantities = [self.nouns.counted(t) for t in self._counted_side_by_side(draft)]
+            elif who is not None:
+                # Customers per month are as many as came in it, however often each did.
+                quantities = [m.Aggregated("distinct", m.Col(who[1]))]
+                draft.used.add(who[0])
             else:
                 quantities = [self._of_such(head, said if groups else ())]
             if any(isinstance(g, m.Band) and quantities == [m.Aggregated("sum", g.of)] for g in groups):
@@ -6397,6 +6434,10 @@ class Assembler:
         if turned:
             # The worst by no-shows has the most of them.
             top = dataclasses.replace(top, descending=not top.descending)
+        for j, direction in draft.of(Direction):
+            # In ascending order, the top three: which end comes first is said.
+            top = dataclasses.replace(top, descending=direction.descending)
+            draft.used.add(j)
         if top.by is None and not top.counts and top.noun is None and not draft.of(Worked) and not draft.of(Counted):
             said = next((p.expr for _, p in draft.of(Measured)), None)
             measure = said if said is not None else self.nouns.main_measure(self._head(draft))

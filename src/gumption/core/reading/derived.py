@@ -87,7 +87,7 @@ WHOLES = tuple(
 """Words for the kinds that something falls into, each line all of it."""
 _TOLD_KINDS = frozenset(kind for whole in WHOLES for kind in whole)
 KINDS = frozenset(stem(kind) for whole in WHOLES for kind in whole)
-_AT_MOST = frozenset(["max", "maximum", "capacity", "limit", "most"])
+_AT_MOST = frozenset(["max", "maximum", "capacity", "limit"])
 _OFTEN = 1.5
 """How many times as many there must be as there is room for, to have been there one after the other."""
 _FILLING = stems(
@@ -1180,11 +1180,25 @@ def _most_of(vocabulary: Vocabulary, table: str, taken: ColumnKey) -> ColumnKey 
     return next((k for k in keys if k != taken and {*name_parts(k.column)} - _AT_MOST == told - _AT_MOST), None)
 
 
+def maxima(vocabulary: Vocabulary) -> frozenset[ColumnKey]:
+    """The columns that tell how many there may be at most of what another column counts."""
+    counted = {
+        frozenset(name_parts(k.column)) for k in vocabulary.columns if vocabulary.column(k).is_measure and not _bounds(k)
+    }
+    return frozenset(
+        k for k in vocabulary.columns if _bounds(k) and frozenset(name_parts(k.column)) - _AT_MOST in counted
+    )
+
+
+def _bounds(key: ColumnKey) -> bool:
+    return bool(_AT_MOST & {*name_parts(key.column)})
+
+
 def _fill_of(vocabulary: Vocabulary, table: str, places: str) -> tuple[m.Expr, ColumnKey] | None:
     """How many are there on each row of a table, and how many may be, by a column of the table that has the places."""
     counted = [k for k in told_by(vocabulary, table, _FILLING | _SEATS) if vocabulary.column(k).type is Type.INTEGER]
     for taken in counted:
-        if not _AT_MOST & {*name_parts(taken.column)} and (most := _most_of(vocabulary, places, taken)) is not None:
+        if not _bounds(taken) and (most := _most_of(vocabulary, places, taken)) is not None:
             return m.Col(taken), most
     capacity = next(told_by(vocabulary, places, _CAPACITY), None)
     if capacity is None:
@@ -1256,6 +1270,9 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity 
                 yield f"{share} of {name} were {done}", part_filled, 0.95
     places = vocabulary.columns[capacity].head
     names = {"places", "spaces", "seats", *(n for n in name_parts(capacity.column) if stem(n) == places)}
+    if beside is not None:
+        # Passengers who left are no seats left.
+        names -= {n for key in m.columns_in(beside[0]) for n in name_parts(key.column)}
     for name in names:
         for phrase in (
             f"{name} left",
@@ -1455,19 +1472,27 @@ def _worth_of_one(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Q
     """The average value of an order, where a row tells of many: what they came to, over how many there were."""
     own = [(k, c) for k, c, _ in _columns(vocabulary, table) if k.table == table and c.is_measure]
     money = [k for k, c in own if c.role is Role.MONEY and c.role.is_summed]
-    deals = [
-        k
-        for k, c in own
-        if c.role is Role.QUANTITY and vocabulary.columns[k].parts[-1:] and vocabulary.columns[k].parts[-1] in _DEALS
-    ]
+    if len(money) > 1:
+        # Of takings and snacks, the takings are what the tickets came to.
+        money = [k for k in money if {*name_parts(k.column)} & {*_TAKINGS, "sales", "amount", "gross", "fares"}]
+    told = {k: [p for p in vocabulary.columns[k].parts if p not in _SOLD_SO] for k, _ in own}
+    deals = [k for k, c in own if c.role is Role.QUANTITY and told[k][-1:] and told[k][-1] in _DEALS]
     if len(money) != 1 or len(deals) != 1:
         return
     ratio = m.Combined("/", m.Aggregated("sum", m.Col(money[0])), m.Aggregated("sum", m.Col(deals[0])))
-    one = singular(name_parts(deals[0].column)[-1])
+    one = singular([p for p in name_parts(deals[0].column) if stem(p) in _DEALS][-1])
     phrases = (f"average {one} value", f"average value of {one}", f"average value per {one}", f"average {one} size")
     yield from ((phrase, ratio, 1.2) for phrase in dict.fromkeys((*phrases, *(_BASKETS if one == "order" else ()))))
+    priced = any(p in _PRICE for k, _ in own for p in vocabulary.columns[k].parts)
+    if one in ("ticket", "admission") and not priced:
+        yield from ((phrase.format(one), ratio, 1.2) for phrase in _PRICE_OF_ONE)
 
 
+_SOLD_SO = stems("sold made issued taken number no")
+_PRICE_OF_ONE = (
+    "average {} price", "{} price", "average price per {}", "price per {}", "average price of a {}", "average price of {}s",
+    "price of a {}", "mean {} price", "{} prices", "average {} prices",
+)  # fmt: skip
 _LASTED = stems("time duration minutes mins hours hrs moving elapsed taken")
 _PACES = ("pace", "average pace", "mean pace", "running pace", "pace per km", "pace per mile")
 

@@ -125,7 +125,10 @@ _ABOARD = (
     "people", "persons", "individuals", "heads", "passengers", "passenger", "guests", "visitors", "participants", "attendees",
     "attendance", "pax", "customers", "tickets", "tickets sold",
 )  # fmt: skip
-_COME_TO = BOUGHT | stems("visits admissions entries arrivals trips tours")
+_COME_TO = BOUGHT | stems(
+    "visits admissions entries arrivals trips tours showings screenings performances sailings crossings departures shows concerts"
+    " events sessions outings"
+)
 """Rows on which so many people come, or go, together."""
 _AT_TABLE = (
     "visitors",
@@ -140,6 +143,8 @@ _AT_TABLE = (
     "covers",
     "diners",
     "pax",
+    "customer",
+    "customers",
 )
 
 

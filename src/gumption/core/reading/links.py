@@ -37,6 +37,7 @@ from gumption.core.reading.derived import (
     filled_beside,
     is_birth,
     kinds_apart,
+    maxima,
     payment_in,
     recommendations,
     time_pairs,
@@ -81,6 +82,7 @@ from gumption.core.reading.planned import Plan, estimates, overruns, plans
 from gumption.core.reading.residents import residents
 from gumption.core.reading.returns import TAKEN_BACK, came_in, in_and_out, returns
 from gumption.core.reading.roles import NUMBERING
+from gumption.core.reading.routes import by_route, routes_of, set_out
 from gumption.core.reading.schema import EXTRAS, GROUND, PAYING, STUFF
 from gumption.core.reading.since import between_rows
 from gumption.core.reading.times import (
@@ -351,6 +353,8 @@ class Linker:
         ]
         """What says of people whether they have left."""
         self.persons = who_stands_on_rows(vocabulary)
+        self.routes = routes_of(vocabulary)
+        self.maxima = maxima(vocabulary)
         self.role_names = {t: _words_of_a_role(c) for t, c in vocabulary.role_columns.items()}
         years = [int(c.low) for t in vocabulary.catalogue.tables for c in t.columns if is_yearly(c) and c.low]
         self.since = min([1900, *years])
@@ -544,6 +548,8 @@ class Linker:
             ),
         )
         found.extend(list(_whose_things(found, tokens)))
+        found.extend(list(self._money_of(found, tokens)))
+        found = [self._as_money(e, found, tokens) for e in found]
         found.extend(list(self._of_grades(found, tokens)))
         found.extend(list(self._open_then(found, tokens)))
         found.extend(list(self._ages_of_rows(found, tokens)))
@@ -556,9 +562,14 @@ class Linker:
         found.extend(held_most(tokens, self.vocabulary))
         found.extend(said_something(tokens, self.vocabulary))
         found.extend(sales_counted(tokens, self.vocabulary))
+        found.extend(by_route(tokens, self.routes))
+        found.extend(set_out(tokens, self.routes))
         found.extend(list(days_of_a_kind(found, tokens, self.vocabulary)))
         found = _less_sure(found, 0.4, _hides_a_value(found))
         found = but_for_values(found, tokens, self.vocabulary)
+        if self.maxima and not {"max", "maximum", "capacity", "limit", "most"} & {t.lower for t in tokens}:
+            # Passengers are those who were there, and not as many as there may be.
+            found = _less_sure(found, 0.4, lambda e: isinstance(e.value, Noun) and e.value.key in self.maxima)
         found = told_by_traits(found, tokens, self.vocabulary)
         timed = {e.start for e in found if e.category == "TIME"}
         # Contracts ending in the next six months end then, and no name ends with a word of these.
@@ -2225,6 +2236,9 @@ class Linker:
                     yield Edge("C", start, end, Noun(key=key), 0.99)
         if len(span) <= 2 and self.vocabulary.roles:
             yield from self._role_named(span, start, end)
+        if len(span) == 3 and lowers[1] == "of" and self.vocabulary.roles:
+            # The port of departure is the departure port.
+            yield from self._role_named([span[2], span[0]], start, end)
         if len(span) == 1 and any(c.isdigit() for c in lowers[0]):
             # PM2.5 is a word of its own, whatever it is made of.
             for key in self._written_as(lowers[0]):
@@ -4440,6 +4454,35 @@ class Linker:
                 if not so:
                     yield Edge("DO", place, place + 1, token.lower, 0.6)
 
+    def _money_of(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
+        """Snack spend and bar takings are the column of money that is called snacks, or bar."""
+        for edge in found:
+            key = edge.value.key if edge.category == "M" and isinstance(edge.value, Noun) else None
+            after = tokens[edge.end].lower if edge.end < len(tokens) else ""
+            named = key is not None and edge.score >= WHOLE_NAME and self.vocabulary.column(key).role.is_summed
+            if named and after in _MONEY_OF and stem(after) not in self.vocabulary.columns[key].parts:  # type: ignore[index]
+                yield dataclasses.replace(edge, end=edge.end + 1, score=1.05)
+
+    def _as_money(self, edge: Edge, found: list[Edge], tokens: list[Token]) -> Edge:
+        """Outstanding fees are those that nobody paid yet, where a column tells, and none of what is still open otherwise."""
+        if edge.category not in ("STATE", "LIVE") or tokens[edge.start].lower not in _OWING or edge.end != edge.start + 1:
+            return edge
+        beside = any(
+            e.category == "M"
+            and e.score >= WHOLE_NAME
+            and edge.start in (e.end, e.start - 1)
+            and self.vocabulary.column(e.value.key).role is Role.MONEY
+            for e in found
+        )
+        paying = {
+            id(e): any(_SETTLED & {*self.vocabulary.columns[k].parts} for k in m.columns_in(e.value.condition))
+            for e in found
+            if e.category == "STATE" and e.start == edge.start and isinstance(e.value, Part)
+        }
+        if not beside or not any(paying.values()):
+            return edge
+        return dataclasses.replace(edge, score=edge.score + (0.4 if paying.get(id(edge)) else -0.4))
+
     def _takes_minutes(self, table: str) -> bool:
         """True where a column tells how many minutes or hours each row took."""
         return any(
@@ -4640,6 +4683,9 @@ def _before_it(tokens: list[Token], found: list[Edge]) -> list[Edge]:
     ]
 
 
+_MONEY_OF = frozenset(["spend", "spending", "income", "revenue", "takings", "sales", "money", "amount", "earnings"])
+_OWING = frozenset(["outstanding", "due", "owing", "pending"])
+_SETTLED = stems("paid settled cleared received payment")
 _A_DAY = 1440.0
 """Minutes."""
 _LATENESS = stems("late delay delayed wait waiting overdue")

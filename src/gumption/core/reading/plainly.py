@@ -27,7 +27,7 @@ def is_participle(word: str) -> bool:
     return word.endswith("ed") or word in _PARTICIPLES
 
 
-_TRAITS = frozenset(["age", "sex", "gender", "dob"])
+_TRAITS = frozenset(["age", "dob"])
 _ASKED_OF = frozenset(["many", "of", "which", "different", "unique", "distinct"])
 _SO_MUCH = frozenset(["quantity", "qty", "units", "volume", "sold", "number"])
 _HOLDING = frozenset(["have", "own", "hold", "got", "keep", "stock"])
@@ -88,7 +88,13 @@ def whoever(tokens: Sequence[Token], found: Sequence[Edge], persons: Sequence[Co
 
 def told_by_traits(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:
     """How many patients were urgent: the rows that tell the age or the sex of one each, and no sum of patients' ages."""
-    told = [t.name for t in vocabulary.catalogue.tables if any(_TRAITS & {*name_parts(c.name)} for c in t.columns)]
+    told = [
+        t.name
+        for t in vocabulary.catalogue.tables
+        # Figures by age and sex are of no one person each.
+        if any(_TRAITS & {*name_parts(c.name)} and (c.is_measure or c.type.is_time) for c in t.columns)
+        and any(c.role in (Role.IDENTIFIER, Role.NAME) for c in t.columns)
+    ]
     if len(told) != 1:
         return found
     kept = found

@@ -102,6 +102,8 @@ log = logging.getLogger(__name__)
 _HOW_MANY = frozenset(["how", "many", "much", "number", "amount", "total", "average", "show", "list", "what", "which"])
 _VIEWS = frozenset(["breakdown", "split", "overview", "summary", "picture", "report", "view", "look", "spread", "mix"])
 """Words for a way to look at things, which are no thing that could be missing."""
+_PUT_TOGETHER = frozenset(["average", "avg", "mean", "total", "median", "sum", "share", "percentage", "rate"])
+"""Words that say that figures of groups are held against each other, and no columns of rows."""
 _AVERAGING = frozenset(["average", "avg", "mean", "median", "total"])
 
 TAUGHT_TRUST = 0.97
@@ -430,9 +432,11 @@ class QuestionReader:
             wish = dataclasses.replace(wish, tokens=self._main_rows(), of_all=True)
         if wish.of_kinds is not None and (tied := self._tied(wish.of_kinds, asked)) is not None:
             return tied
-        if isinstance(wish.about, Together) and not wish.about.told:
+        of_how_many = not _PUT_TOGETHER & {t.lower for t in asked.tokens}
+        if isinstance(wish.about, Together) and (not wish.about.told or of_how_many):
             plain = self._understood(asked)
-            if plain.status == "answered" and holds_rows_together(plain.readings[0].ask):
+            whole = not wish.about.told or not plain.unread
+            if plain.status == "answered" and whole and holds_rows_together(plain.readings[0].ask):
                 # Two columns of rows are held against each other row by row.
                 return self._with_relations(plain, asked.as_of)
         places = {id(t): place for place, t in enumerate(asked.tokens)}

@@ -419,6 +419,32 @@ def _highest_and_whose(sign: str, parts: tuple[object, ...]) -> tuple[object, ..
     return Listing(rows, (beside, measured)), Top(sign == "+", 1, by=measured.expr)
 
 
+def _who_and_when(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Which clinic had the highest fee, and when: the row that has it, whose it was, and its day."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    whose = next(p for p in parts if isinstance(p, Noun))
+    tables = {k.table for k in m.columns_in(measured.expr)}
+    if len(tables) != 1:
+        return None
+    told = whose, Measured(m.EventTime()), measured
+    return Listing(Noun(table=tables.pop()), told), Top(sign == "+", 1, by=measured.expr)
+
+
+def _until_the_end(top: Top, end: Noun) -> Top | None:
+    """The slowest decisions are the rows that took longest until they were decided."""
+    ended = isinstance(top.by, m.Length) and end.key is not None and top.by.end == m.Col(end.key)
+    return dataclasses.replace(top, noun=Noun(table=end.key.table)) if ended and end.key is not None else None
+
+
+def _whose_and_when(whose: Noun, top: Top, rows: Noun) -> tuple[object, ...] | None:
+    """Which vet had the longest visit, and when: the visit that was, whose it was, and its day."""
+    if top.by is None or {k.table for k in m.columns_in(top.by)} != {rows.table}:
+        return None
+    listed = Listing(rows, (whose, Measured(m.EventTime()), Measured(top.by)))
+    return listed, Top(top.descending, 1, by=top.by)
+
+
+_WAS_IT = "was|did? it|that? happen|be?"
 _INSIDE = "within|in|inside their|its|each|every|the own? C|T"
 
 
@@ -520,6 +546,36 @@ RULES = (
                 f"{words} E ever? charged|paid|recorded|made|seen|taken|had|given|so? and|,? who|which was|is the? T|C|D",
                 f"{said} fee and who was the species",
             ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, s=sign: _who_and_when(s, p), (example,), weight=0.9)
+        for sign, words in (
+            ("+", "highest|largest|biggest|maximum|longest|greatest|worst"),
+            ("-", "lowest|smallest|minimum|shortest|least"),
+        )
+        for pattern, example in (
+            (
+                f"WHICH C|T had|has|took|saw|got|made|recorded the|our|its? {words} E ,? and? when {_WAS_IT}",
+                f"which clinic had the {words.split('|')[0]} fee, and when",
+            ),
+            (
+                f"WHICH C|T had|has|took|saw|got|made|recorded the|our|its? {words} E ,? and? on which|what day|date {_WAS_IT}",
+                f"which clinic had the {words.split('|')[0]} fee and on which day",
+            ),
+        )
+    ),
+    *(
+        Rule(
+            "BESX",
+            f"WHICH C|T had|has|took|saw|got|made|performed|placed the|our|its? SUP T ,? and? {when} {_WAS_IT}",
+            lambda *p: _whose_and_when(p[1], p[2], p[3]),
+            (example,),
+            weight=0.9,
+        )
+        for when, example in (
+            ("when", "which clinic had the dearest visit, and when"),
+            ("on which|what day|date", "which clinic had the dearest visit and on which day"),
         )
     ),
     *(
@@ -920,6 +976,7 @@ RULES = (
     Rule(
         "TOPX", "TOP C for|of T", lambda t, c, rows: _of_rows(t, c, rows), ("top 3 countries for visits",), weight=0.45
     ),
+    Rule("TOP", "TOP D", lambda t, d: _until_the_end(t, d), ("slowest closed",), weight=0.3),
     Rule("TOP", "TOP NP", _of, ("heaviest animal", "top 5 clinics"), weight=0.1),
     Rule(
         "TOP",

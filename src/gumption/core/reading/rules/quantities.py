@@ -598,6 +598,7 @@ def _last_such(parts: tuple[object, ...]) -> tuple[Worked, Part] | None:
 
 
 _TIED = "linked|tied|connected|related|correlated|coupled"
+_EACH_OF_THEM = "each|they|it|them|these|those one? of? them?"
 _RISES = "rises|rise|grows|grow|increases|increase|falls|fall|drops|drop|climbs|climb|shrinks|shrink"
 _MORE = "more|higher|bigger|longer|larger|older|greater"
 _OTHER = "more|higher|bigger|longer|larger|better|lower|less|fewer|worse|shorter|smaller"
@@ -781,6 +782,10 @@ RULES = (
             ("E influences|affects|drives|impacts|predicts on|upon? E", "fee influences on cost"),
             ("does|do|did E go|move|come|vary|change up|down|together? with E", "does fee go up with cost"),
             ("does|do|did E go up|down when|as E does|do|goes|go", "does fee go up when cost does"),
+            (
+                "does|do|did E rise|increase|grow|climb|fall|drop|decline|decrease|improve|worsen with|as|when the? number|amount|level? of? E",
+                "does fee rise with the number of seats",
+            ),
             (f"the {_MORE} the? E , the {_OTHER} the? E", "the more fee, the more cost"),
             (f"E {_RISES} as|when|with E {_RISES}", "fee falls as cost grows"),
             ("does|do|did|would|say? E matter|matters for|to E", "does fee matter for cost"),
@@ -1056,6 +1061,21 @@ RULES = (
         for words, unit in (("hours|hrs", "hours"), ("days", "days"), ("minutes|mins", "minutes"))
     ),
     Rule("E", "M", _measure, ("fee", "amount"), weight=0.03),
+    *(
+        Rule("E", pattern, lambda *p: next(x for x in p if isinstance(x, Measured)), (example,), weight=0.5)
+        for pattern, example in (
+            (f"how many|much|long E did|do|does|has|have|had {_EACH_OF_THEM} VERB|MV|W", "how much fee did each bring"),
+            ("how many|much E they|each|it of? them? VERB|MV|W", "how much fee they bring"),
+            (f"how many|much|long E is|are|was|were there for|in|from|at {_EACH_OF_THEM}", "how much fee was there for each"),
+        )
+    ),
+    *(
+        Rule("CNTX", pattern, lambda n, *_: (Counted(n),), (example,), weight=0.5)
+        for pattern, example in (
+            (f"how many T did|do|does|has|have|had {_EACH_OF_THEM} VERB|MV|W", "how many visits did each get"),
+            (f"how many T there? is|are|was|were there? for|in|from|at {_EACH_OF_THEM}", "how many visits were for each"),
+        )
+    ),
     Rule("E", "years of E", lambda e: e, ("years of age",), weight=0.1),
     Rule("E", "MV", lambda n: Measured(m.Col(n.key), True), ("paid",), weight=-0.03),
     Rule(
