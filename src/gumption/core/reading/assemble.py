@@ -21,6 +21,7 @@ from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.accounts import runs_on
+from gumption.core.reading.before_after import before_and_after
 from gumption.core.reading.besides import (
     ordered_by_groups,
     over_time_on_two_axes,
@@ -80,10 +81,10 @@ from gumption.core.reading.pieces import (
     Worked,
     Worth,
 )
+from gumption.core.reading.plainly import is_participle
 from gumption.core.reading.planned import came as plan_came
 from gumption.core.reading.planned import is_plan
 from gumption.core.reading.rules.groups import comes_again
-from gumption.core.reading.plainly import is_participle
 from gumption.core.reading.schema import GROUND, KIND_ROLES, PAYING, STUFF, Nouns, holds_names, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, months_later, unit_span
@@ -2221,6 +2222,10 @@ class Assembler:
         rest = ask.but(where=tuple(c for c in ask.where if c != times[0]))
         return m.replaced(rest, {held[0]: then})  # type: ignore[return-value]
 
+    @functools.cached_property
+    def _kept(self) -> list[tuple[m.ColumnKey, m.ColumnKey]]:
+        return before_and_after(self.nouns.vocabulary)
+
     def _beyond_plan_in_percent(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """An overrun in percent is of what was planned, and no share of all overruns."""
         if "total" in draft.words:
@@ -2230,6 +2235,13 @@ class Assembler:
             match quantity:
                 case m.Along(m.Combined("-", _, m.Aggregated(expr=m.Col(planned)) as base) as beyond, "share"):
                     pass
+                case m.Along(
+                    m.Aggregated("sum" | "mean", m.Arithmetic("-", m.Col(was), m.Col(left)) as lost), "share"
+                ) if (was, left) in self._kept:
+                    # What was lost in percent is of what there was before.
+                    base, beyond = m.Aggregated("sum", m.Col(was)), m.Aggregated("sum", lost)
+                    change[quantity] = m.Combined("/", beyond, base, percent=True)
+                    continue
                 case m.Along(m.Aggregated("sum", m.Arithmetic("-", _, m.Col(planned))) as beyond, "share"):
                     base = m.Aggregated("sum", m.Col(planned))
                 case _:

@@ -32,6 +32,9 @@ def compared_of(ask: m.Ask, wish: Differs, planner: Planner) -> tuple[Compared, 
     if wish.total and isinstance(quantity, m.Aggregated) and quantity.function == "sum":
         return None
     called = " and ".join(_called(g) for g in ask.groups)
+    if isinstance(quantity, m.Aggregated) and quantity.function == "count" and quantity.where and not wish.counted:
+        # Complications, with laminar flow and without, are so many of the operations.
+        quantity = m.ShareOf(quantity.where, quantity.table)
     match quantity:
         case m.Aggregated(function="sum" | "mean" | "median", expr=expr, where=where) if expr is not None:
             functions: tuple[AggregateName, ...] = ("count", "mean", "deviation", "median")

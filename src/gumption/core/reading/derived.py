@@ -282,7 +282,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     unit_of_price: str | None = None
     priced_whole = False
     of_stock = _is_of_stock(vocabulary, table)
-    bought_in = {t for t in (table, *(r.other for r in vocabulary.catalogue.parents(table))) if _is_bought_in(vocabulary, t)}
+    bought_in = {
+        t for t in (table, *(r.other for r in vocabulary.catalogue.parents(table))) if _is_bought_in(vocabulary, t)
+    }
     for key, column, words in _columns(vocabulary, table):
         here = key.table == table
         summed = column.role.is_summed
@@ -300,7 +302,11 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             # What a line of a stock list costs is each of them.
             unit_cost = unit_cost or m.Col(key)
             continue
-        if ({"buy", "buying", "purchase", "trade"} & {*parts} or key.table in bought_in) and words & _PRICE and not summed:
+        if (
+            ({"buy", "buying", "purchase", "trade"} & {*parts} or key.table in bought_in)
+            and words & _PRICE
+            and not summed
+        ):
             # What is paid for one of them is no price that they are sold at.
             unit_cost = unit_cost or m.Col(key)
             continue
@@ -1129,7 +1135,16 @@ def _are_priced(vocabulary: Vocabulary, table: str) -> bool:
     return all({"per", "rate", "price"} & {*parts} for parts in named if {"nights", "night", "nts"} & {*parts})
 
 
-_STAYS = ("stay", "stays", "length of stay", "length of the stay", "length of stays", "hospital stay", "stay length", "stayed")
+_STAYS = (
+    "stay",
+    "stays",
+    "length of stay",
+    "length of the stay",
+    "length of stays",
+    "hospital stay",
+    "stay length",
+    "stayed",
+)
 _NIGHTS = ("nights stayed", "nights booked", "room nights", "bed nights")
 _NIGHTS_IN_ALL = ("number of nights", "how many nights", "total nights", "total number of nights", "nights sold")
 
@@ -1183,7 +1198,9 @@ def _most_of(vocabulary: Vocabulary, table: str, taken: ColumnKey) -> ColumnKey 
 def maxima(vocabulary: Vocabulary) -> frozenset[ColumnKey]:
     """The columns that tell how many there may be at most of what another column counts."""
     counted = {
-        frozenset(name_parts(k.column)) for k in vocabulary.columns if vocabulary.column(k).is_measure and not _bounds(k)
+        frozenset(name_parts(k.column))
+        for k in vocabulary.columns
+        if vocabulary.column(k).is_measure and not _bounds(k)
     }
     return frozenset(
         k for k in vocabulary.columns if _bounds(k) and frozenset(name_parts(k.column)) - _AT_MOST in counted

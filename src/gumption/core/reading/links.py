@@ -21,6 +21,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import OF_AN_AGE, Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.batteries import agreements, blanks_of, is_of_ratings, statements_of
+from gumption.core.reading.before_after import losses_on_the_way
 from gumption.core.reading.conditions_of_state import StateFinder
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.derived import (
@@ -71,6 +72,7 @@ from gumption.core.reading.plainly import (
     done_on,
     held_most,
     is_participle,
+    on_the_same_day,
     rows_of_a_kind,
     said_something,
     sales_counted,
@@ -199,6 +201,7 @@ class Linker:
         for phrase, meaning, score in (
             *derived_measures(vocabulary, day),
             *overruns(vocabulary, self.plans),
+            *losses_on_the_way(vocabulary),
             *returns(vocabulary),
             *figures(vocabulary),
             *residents(vocabulary),
@@ -353,6 +356,7 @@ class Linker:
         ]
         """What says of people whether they have left."""
         self.persons = who_stands_on_rows(vocabulary)
+        self.worked_revenue = self._worked_revenue()
         self.routes = routes_of(vocabulary)
         self.maxima = maxima(vocabulary)
         self.role_names = {t: _words_of_a_role(c) for t, c in vocabulary.role_columns.items()}
@@ -501,6 +505,11 @@ class Linker:
             Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
         )
         found.extend(_before_it(tokens, found))
+        found.extend(
+            dataclasses.replace(e, category="PRIOR")
+            for e in list(found)
+            if e.category == "TIME" and tokens[e.start].lower in ("last", "previous") and isinstance(e.value, Span)
+        )
         found.extend(self._percentages(tokens))
         found.extend(self._manners(tokens))
         found.extend(self._both_named(tokens))
@@ -558,6 +567,7 @@ class Linker:
         found.extend(self._without_anybody(tokens))
         found.extend(self._heads_as_written(tokens))
         found.extend(done_on(tokens, self.vocabulary))
+        found.extend(on_the_same_day(tokens, self.vocabulary, self.pairs))
         found.extend(list(came_then(found, tokens, self.vocabulary)))
         found.extend(held_most(tokens, self.vocabulary))
         found.extend(said_something(tokens, self.vocabulary))
@@ -792,6 +802,9 @@ class Linker:
         found.extend(self._taken(tokens))
         found.extend(self._by_size(tokens))
         found.extend(self._measured(tokens))
+        measured = {e.start for e in found if e.category == "NU" and e.score >= 0.8 and _is_measure_unit(tokens, e)}
+        # Over 200 kg is of kilos, and no bare number beside them.
+        found = _less_sure(found, 0.5, lambda e: e.category == "N" and e.start in measured)
         found.extend(self._in_other_units(tokens))
         found.extend(_stretches(tokens))
         found.extend(self._in_bands(tokens))
@@ -2679,6 +2692,9 @@ class Linker:
                                     "E", start, end, Measured(meaning, verb=True), score - (0.2 if payments else 0.05)
                                 )
                     comes_in = stem("refund") not in verb.ideas
+                    if verb.kind == "money" and comes_in and lowers[0] in _TRADING and self.worked_revenue:
+                        # What they spent is what their orders came to, where no column has it.
+                        yield Edge("E", start, end, Measured(self.worked_revenue[0], verb=True), 0.85)
                     if (
                         verb.kind == "money"
                         and comes_in
@@ -3914,6 +3930,10 @@ class Linker:
         """A number with its unit, 10 kg or over three hours: of the columns measured in such, in their own unit."""
         yield from self._in_parties(tokens)
         yield from self._in_metres(tokens)
+        for place, token in enumerate(tokens):
+            if token.number is not None and token.text[:1] in _SIGNS_OF_MONEY:
+                # Orders over £500 are told by what they came to, and not by the price of one.
+                yield from (Edge("NU", place, place + 1, Amount(r, token.number), 1.2) for r in self.worked_revenue)
         for start, end, number, place in _numbers_of_units(tokens):
             if tokens[start].lower in ("a", "an") and not _is_held_against(tokens[:start]):
                 # How much a month asks for each of them, and for none that lasted one.
@@ -3936,6 +3956,9 @@ class Linker:
                 own = self._unit_of(key, unit.family)
                 size = unit.size / own.size if own is not None else 1.0
                 sure = min(score, 0.8) if own is None else max(0.96, score)
+                if lexicon.units().get(spaced(key.column).lower()) == unit:
+                    # A column that is headed by the unit alone is what is told in it.
+                    sure = max(sure, 0.88)
                 amount = Amount(m.Col(key), float(f"{number * size:.8g}"))
                 yield Edge("NU", start, end, amount, sure)
             for key, own in self.united.items():
@@ -4063,7 +4086,9 @@ class Linker:
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
-            elif start > 1 and tokens[start - 1].lower == "(" and (young := _of_an_age(tokens[: start - 1])) is not None:
+            elif (
+                start > 1 and tokens[start - 1].lower == "(" and (young := _of_an_age(tokens[: start - 1])) is not None
+            ):
                 # Children's operations (under 16): what is meant by children is said in brackets.
                 for expr in dict.fromkeys(self.ages.values()):
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
@@ -4454,6 +4479,12 @@ class Linker:
                 if not so:
                     yield Edge("DO", place, place + 1, token.lower, 0.6)
 
+    def _worked_revenue(self) -> list[m.Expr]:
+        """What sales come to that is worked out of a price and a quantity, where no column of money is added up."""
+        summed = any(c.role is Role.MONEY and c.role.is_summed for t in self.vocabulary.catalogue.tables for c in t.columns)
+        sold = [trade(self.vocabulary, t).revenue for t in self.vocabulary.tables]
+        return [] if summed else [r for r in sold if isinstance(r, m.Arithmetic)]
+
     def _money_of(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
         """Snack spend and bar takings are the column of money that is called snacks, or bar."""
         for edge in found:
@@ -4465,7 +4496,11 @@ class Linker:
 
     def _as_money(self, edge: Edge, found: list[Edge], tokens: list[Token]) -> Edge:
         """Outstanding fees are those that nobody paid yet, where a column tells, and none of what is still open otherwise."""
-        if edge.category not in ("STATE", "LIVE") or tokens[edge.start].lower not in _OWING or edge.end != edge.start + 1:
+        if (
+            edge.category not in ("STATE", "LIVE")
+            or tokens[edge.start].lower not in _OWING
+            or edge.end != edge.start + 1
+        ):
             return edge
         beside = any(
             e.category == "M"
@@ -4486,7 +4521,10 @@ class Linker:
     def _takes_minutes(self, table: str) -> bool:
         """True where a column tells how many minutes or hours each row took."""
         return any(
-            k.table == table and u.family == "time" and u.size < _A_DAY and not _LATENESS & {*self.vocabulary.columns[k].parts}
+            k.table == table
+            and u.family == "time"
+            and u.size < _A_DAY
+            and not _LATENESS & {*self.vocabulary.columns[k].parts}
             for k, u in self.united.items()
         )
 
@@ -4656,10 +4694,18 @@ _BELOW = frozenset(["under", "below", "less", "up"])
 _ABOVE = frozenset(["over", "above", "more"])
 _OPEN = frozenset(["up", "over", "more", "above", "older"])
 _STATED = frozenset(stem(w) for w in ["status", "state", "stage", "reason", "ref", "reference", "id", "code", "number"])
+
+
 def _of_an_age(tokens: list[Token]) -> int | None:
     """The place of the word for people of an age that stands last or last but one; None where none does."""
     places = (p for p in range(len(tokens) - 1, max(len(tokens) - 3, -1), -1) if tokens[p].stem in OF_AN_AGE)
     return next(places, None)
+
+
+def _is_measure_unit(tokens: list[Token], edge: Edge) -> bool:
+    """True for a number with a unit of weight, volume, length or area behind it."""
+    unit = lexicon.units().get(tokens[edge.end - 1].lower)
+    return edge.end == edge.start + 2 and unit is not None and unit.family in ("weight", "volume", "length", "area")
 
 
 def _whose_things(found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
@@ -4683,6 +4729,11 @@ def _before_it(tokens: list[Token], found: list[Edge]) -> list[Edge]:
     ]
 
 
+_TRADING = frozenset(
+    ["spend", "spends", "spent", "pay", "pays", "paid", "earn", "earned", "earns", "make", "made", "take", "took", "bring",
+     "brings", "brought", "sell", "sells", "sold", "buy", "buys", "bought"]
+)  # fmt: skip
+_SIGNS_OF_MONEY = ("£", "$", "€")
 _MONEY_OF = frozenset(["spend", "spending", "income", "revenue", "takings", "sales", "money", "amount", "earnings"])
 _OWING = frozenset(["outstanding", "due", "owing", "pending"])
 _SETTLED = stems("paid settled cleared received payment")

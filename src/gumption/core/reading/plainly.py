@@ -112,7 +112,12 @@ def told_by_traits(found: list[Edge], tokens: list[Token], vocabulary: Vocabular
 def _is_called(edge: Edge, token: Token) -> bool:
     """True where a column is called by a word alone, or by its name: patient, patient name."""
     key = edge.value.key if isinstance(edge.value, Noun) else None
-    return key is not None and {stem(p) for p in name_parts(key.column)} <= {token.stem, stem("name"), stem("id"), stem("no")}
+    return key is not None and {stem(p) for p in name_parts(key.column)} <= {
+        token.stem,
+        stem("name"),
+        stem("id"),
+        stem("no"),
+    }
 
 
 def but_for_values(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:
@@ -132,6 +137,8 @@ def but_for_values(found: list[Edge], tokens: list[Token], vocabulary: Vocabular
 def rows_of_a_kind(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> Iterator[Edge]:
     """Crimes by ward are counted, where crimes are only like the kinds of what the rows are: incidents, of an offence type."""
     named = {p for e in found if e.category == "T" and e.score >= 0.6 for p in range(e.start, e.end)}
+    # Customers that stand in a column are these, whatever else tells their type.
+    named |= {e.start for e in found if e.category == "C" and e.score >= 0.97}
     for edge in found:
         alone = edge.category == "C" and edge.end == edge.start + 1 and edge.score < 0.9 and edge.start not in named
         if not alone or edge.start + 1 >= len(tokens) or not isinstance(edge.value, Noun) or edge.value.key is None:
@@ -217,6 +224,26 @@ def _happening_below(table: str, vocabulary: Vocabulary) -> ColumnKey | None:
         if catalogue.path(t.name, table) is not None and not is_birth(vocabulary, ColumnKey(t.name, t.time_column.name))
     ]
     return max(found, key=lambda one: one[0])[1] if found else None
+
+
+def on_the_same_day(tokens: list[Token], vocabulary: Vocabulary, pairs: Sequence[tuple[str, tuple[ColumnKey, ColumnKey]]]) -> Iterator[Edge]:
+    """Same-day deliveries, orders dispatched the same day: those that were so on the day on which they began."""
+    for place, token in enumerate(tokens):
+        two = [t.lower for t in tokens[place : place + 2]]
+        size = 1 if token.lower == "same-day" else 2 if two == ["same", "day"] else 0
+        if not size:
+            continue
+        begin = place - (place > 0 and tokens[place - 1].lower == "the")
+        begin -= begin > 0 and tokens[begin - 1].lower == "on"
+        near = {t.stem: p for p, t in enumerate(tokens) if begin - 3 <= p <= place + size + 1}
+        for table, (first, last) in pairs:
+            said = next((near[p] for p in vocabulary.columns[last].parts if p in near), None)
+            if said is None or first.table != last.table:
+                continue
+            held = Part(m.Compared("=", m.Length("days", m.Col(first), m.Col(last)), m.Number(0)), "number")
+            if said == place + size and tokens[said].lower.endswith("s"):
+                yield Edge("NPX", begin, said + 1, (held, Noun(table=table)), 1.2)
+            yield Edge("K", min(begin, said), max(place + size, said + 1), held, 1.1)
 
 
 def done_on(tokens: list[Token], vocabulary: Vocabulary) -> Iterator[Edge]:

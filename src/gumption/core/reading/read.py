@@ -721,9 +721,7 @@ class QuestionReader:
         unread = tuple(tokens[p].text for p in sorted(unsaid))
         lesson = self.lessons.of(candidate, tokens)
         words = [leaf for edge in candidate.edges for leaf in leaves(edge)]
-        stand_ins = tuple(
-            tokens[leaf.start].text for leaf in words if leaf.category == "U" and leaf.start not in named
-        )
+        stand_ins = tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U" and leaf.start not in named)
         if any(name == "never of what" and cost < 0 for name, cost in candidate.features):
             # What was never done is no verb that any rows are about.
             stand_ins += tuple(tokens[edge.end - 1].text for edge in candidate.edges if edge.category == "NEVER")

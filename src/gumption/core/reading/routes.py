@@ -15,7 +15,9 @@ _FROM = frozenset(["from", "origin", "departure", "start", "source", "pickup", "
 _TO = frozenset(["to", "destination", "arrival", "end", "dropoff", "arrive", "going"])
 _PLACED = frozenset([Role.LINK, Role.CATEGORY, Role.PLACE, Role.NAME, Role.CODE, Role.IDENTIFIER])
 _ROUTES = frozenset(["route", "routes", "connection", "connections"])
-_SETTING_OUT = frozenset(["left", "leaving", "leaves", "departed", "departing", "departs", "started", "starting", "travelled"])
+_SETTING_OUT = frozenset(
+    ["left", "leaving", "leaves", "departed", "departing", "departs", "started", "starting", "travelled"]
+)
 _LEADING = frozenset(["by", "per", "each", "every", "which", "what", "the", "of"])
 
 

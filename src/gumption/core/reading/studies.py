@@ -81,6 +81,8 @@ class Differs:
     """Whether groups differ in a figure; in a `total` they nearly always do, and what it comes to is asked."""
 
     total: bool = False
+    counted: bool = False
+    """True where it is said that rows are counted: the number of complications, and no share of what is so."""
 
 
 @dataclass(frozen=True)
@@ -260,6 +262,10 @@ DIFFERS: tuple[Frame, ...] = (
     Frame(
         r"(?:is|was) the difference in (?:the )?(?P<q>.+?) (?P<by>between|across|among|by) (?:the )?(?P<g>.+?) (?:statistically )?(?:significant|real|chance|due to chance|by chance)",
         "is the difference in rating between clinics significant",
+    ),
+    Frame(
+        r"(?:does|do|did) (?:the |a |an |having )?(?P<g>.+?) (?:really )?makes? (?:a |any |much of a |a real )?difference (?P<by>to|for|in|with) (?:the )?(?P<q>.+)",
+        "does the clinic make a difference to rating",
     ),
 )  # fmt: skip
 _DIFFERING = tuple(re.compile(f.pattern) for f in DIFFERS)
@@ -515,7 +521,9 @@ def _differs(said: _Said) -> Wish | None:
         for t in said.tokens
         if re.fullmatch(f"differences?|significant|significantly|{_DIFFERS}", t.lower)
     )
-    return Wish([*figure, *link, *groups], glosses, Differs(any(t.lower in ("total", "sum") for t in figure)))
+    words = {t.lower for t in figure}
+    about = Differs(bool(words & {"total", "sum"}), bool(words & {"number", "count", "many", "total"}))
+    return Wish([*figure, *link, *groups], glosses, about)
 
 
 def _together(said: _Said) -> Wish | None:

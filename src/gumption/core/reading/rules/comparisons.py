@@ -305,6 +305,17 @@ def _more_so_than_the_rest(parts: tuple[object, ...]) -> tuple[object, ...] | No
 
 
 _MONTHS_OF_A_SEASON = 3
+_OVERALL = "overall|general|company|global|usual|total|national"
+
+
+def _against_the_last(span: Span) -> Versus | None:
+    """Compared to last year says this year."""
+    days = days_of(span)
+    if days is None or days[0].day != 1 or (days[1] + dt.timedelta(days=1)).day != 1:
+        return None
+    months = (days[1].year - days[0].year) * 12 + days[1].month - days[0].month + 1
+    first = months_later(days[0], 12 if months == _MONTHS_OF_A_SEASON and days[0].month % 3 == 0 else months)
+    return days_against((first, months_later(first, months) - dt.timedelta(days=1)), days)
 
 
 def _on_the_one_before(span: Span) -> Versus | None:
@@ -598,6 +609,13 @@ RULES = (
         )
     ),
     *(
+        Rule("VERSUS_", pattern, lambda *p: _against_the_last(p[-1]), (example,), weight=0.3)
+        for pattern, example in (
+            ("compared|relative to|with PRIOR", "compared to last year"),
+            ("versus|vs|against PRIOR", "against last month"),
+        )
+    ),
+    *(
         Rule("VERSUS_", pattern, lambda *p: _year_on(p[-1], 1), (example,), weight=0.5)
         for pattern, example in (
             ("VERSUS LASTYTD", "against this time last year"),
@@ -658,6 +676,12 @@ RULES = (
             ),
             ("K vs|versus|against|v AVGOF|AGG , E", "France vs average, fee"),
             ("K E vs|versus|against|v AVGOF|AGG", "France fee vs average"),
+            (f"AGG of? E K VERSUS the? {_OVERALL}? AGG", "average fee in France against the overall average"),
+            ("AGG of? E K VERSUS all|everyone|everybody|everything", "average fee in France compared with all"),
+            (
+                f"how does|do|did AGG of? E K compare to|with|against the? {_OVERALL}? AGG",
+                "how does the average fee in France compare to the average",
+            ),
             (
                 "VERSUS the? norm|average|mean , how is|are|was|were K on|in|for|by E",
                 "compared with the norm, how is France on fee",

@@ -11,6 +11,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import (
+    Amount,
     Counted,
     Did,
     Function,
@@ -991,6 +992,33 @@ _PARTS_OF_DAY = (
 )
 """The parts of a day, each from a time of day until another."""
 
+def _of_two_kinds(parts: tuple[object, ...]) -> Part | None:
+    """Those with unpaid invoices and an open complaint have rows of both tables."""
+    such = [p for p in parts if isinstance(p, Part)]
+    rows = [p for p in parts if isinstance(p, Noun)]
+    if len(rows) != 2 or rows[0] == rows[1]:
+        return None
+    both = [rows_having(">=", 1, t, k) for t, k in zip(rows, such, strict=True)]
+    conditions = tuple(p.condition for p in both if p is not None)
+    return Part(m.All(conditions), "related") if len(conditions) == 2 else None
+
+
+_ADDS_UP = "total|totals|totalled|totaled|totalling|come|comes|came|add|adds|added|sum|sums|amount|amounts|amounted up? to?"
+
+
+def _adding_up(parts: tuple[object, ...]) -> Held | None:
+    """Those whose rows come to so much in all: in the unit that is said, else in what they mainly tell."""
+    op = next(p for p in parts if isinstance(p, str) and p in ("<", "<=", ">", ">=", "="))
+    match parts[-1]:
+        case Amount(expr=expr, number=number):
+            return Held(Worked(m.Aggregated("sum", expr)), op, number)  # type: ignore[arg-type]
+        case float() as number:
+            rows = next(p for p in parts if isinstance(p, Noun))
+            return Held(Worth("sum", rows), op, number)  # type: ignore[arg-type]
+        case _:
+            return None
+
+
 _FEW = 12
 """As many of something as a thing is called after: a two bed flat, a six seat table."""
 RULES = (
@@ -1809,6 +1837,20 @@ RULES = (
     ),
     Rule("K", "between|from CLOCK and|to|until CLOCK", lambda a, b: _hours(a, b), ("between 5pm and 7pm",), weight=0.1),
     # numbers with units
+    *(
+        Rule("H", pattern, lambda *p: _adding_up(p), (example,), weight=0.6)
+        for pattern, example in (
+            (f"whose|where|with? T {_ADDS_UP} CMP NU", "whose visits total more than 10 kg"),
+            (f"whose|where|with? T {_ADDS_UP} CMP N", "whose visits come to over 500"),
+        )
+    ),
+    Rule(
+        "K",
+        "ACT|VERB|MV CMP NU",
+        lambda _, op, a: _compared(op, a.expr, a.number),
+        ("bought over 10 kg",),
+        weight=0.15,
+    ),
     Rule("K", "CMP NU", lambda op, a: _compared(op, a.expr, a.number), ("over 10 kg",), weight=0.12),
     Rule(
         "K",
@@ -2377,6 +2419,13 @@ RULES = (
         lambda _, t, *k: has_none(t, *k),
         ("owners with no animals in 2025 overdue",),
         weight=0.25,
+    ),
+    Rule(
+        "K",
+        "HAVING a|an|any|some? K T and|& also? a|an|any|some|at? least? one? K T",
+        lambda *p: _of_two_kinds(p),
+        ("with overdue visits and a Dog animal",),
+        weight=0.5,
     ),
     Rule("K", "HAVING K T", lambda _, k, t: rows_having(">=", 1, t, k), ("owners with Dog animals",), weight=0.08),
     Rule(

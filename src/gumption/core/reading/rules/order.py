@@ -591,6 +591,13 @@ RULES = (
             ("consistent|stable|steady|predictable|even|reliable", False),
         )
     ),
+    *(
+        Rule("TOPX", pattern, lambda s, e, *p: (Top(s == "+"), Ratio(e, p[-1])), (example,), weight=0.5)
+        for pattern, example in (
+            ("MOST E per|a T", "most fee per visit"),
+            ("MOST E for each|every|one T", "most fee for each visit"),
+        )
+    ),
     Rule(
         "TOPX",
         "MOST E for|per the? least|fewest|lowest|smallest E",

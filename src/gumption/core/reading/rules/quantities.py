@@ -1066,14 +1066,20 @@ RULES = (
         for pattern, example in (
             (f"how many|much|long E did|do|does|has|have|had {_EACH_OF_THEM} VERB|MV|W", "how much fee did each bring"),
             ("how many|much E they|each|it of? them? VERB|MV|W", "how much fee they bring"),
-            (f"how many|much|long E is|are|was|were there for|in|from|at {_EACH_OF_THEM}", "how much fee was there for each"),
+            (
+                f"how many|much|long E is|are|was|were there for|in|from|at {_EACH_OF_THEM}",
+                "how much fee was there for each",
+            ),
         )
     ),
     *(
         Rule("CNTX", pattern, lambda n, *_: (Counted(n),), (example,), weight=0.5)
         for pattern, example in (
             (f"how many T did|do|does|has|have|had {_EACH_OF_THEM} VERB|MV|W", "how many visits did each get"),
-            (f"how many T there? is|are|was|were there? for|in|from|at {_EACH_OF_THEM}", "how many visits were for each"),
+            (
+                f"how many T there? is|are|was|were there? for|in|from|at {_EACH_OF_THEM}",
+                "how many visits were for each",
+            ),
         )
     ),
     Rule("E", "years of E", lambda e: e, ("years of age",), weight=0.1),
