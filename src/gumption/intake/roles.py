@@ -282,7 +282,10 @@ _NUMBERED = frozenset(
     ]
 )
 """Places and ranks that are numbered: whole numbers in columns called so tell which, not how many."""
-_NUMBERED_THINGS = frozenset(["centre", "center", "account", "acct", "ledger", "postcode", "zip", "extension", "phone"])
+_NUMBERED_THINGS = frozenset(
+    ["centre", "center", "account", "acct", "ledger", "postcode", "zip", "extension", "phone", "till", "register", "checkout",
+     "platform", "lane", "bay", "pump", "gate", "court", "pitch", "aisle", "terminal", "kiosk", "booth", "locker", "berth"]
+)  # fmt: skip
 _MADE = frozenset(["made", "built", "founded", "dated", "born", "published", "written", "composed", "painted"])
 """What has happened to a thing in a year that may lie far back."""
 _TIME_PART = frozenset(["year", "month", "day", "hour", "minute", "week", "quarter", "weekday"])

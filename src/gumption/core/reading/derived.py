@@ -407,6 +407,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             revenue = m.Arithmetic("*", revenue, kept)
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
+    if not written and _THROWN_AWAY & {*vocabulary.tables[table].parts}:
+        # What is thrown away brings nothing in, whatever it would have sold for.
+        revenue = None
     return Trade(revenue, cost, price, unit_cost, quantity, written)
 
 
@@ -514,11 +517,18 @@ def _is_a_recipe(vocabulary: Vocabulary, table: str, price: m.Expr | None, unit_
     return len({*above, table}) == 3 and undated
 
 
+_THROWN_AWAY = stems("waste wastage wasted writeoffs spoilage shrinkage breakages damages losses discarded")
+
+
 def _for_what(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr, float]]:
     """What is called after what it was spent on or what was ordered: the cost of materials, the value of orders."""
     if isinstance(found.unit_cost, m.Col) and found.unit_cost.key.table != table and found.cost is not None:
         for name in _names_of(vocabulary, found.unit_cost.key.table):
             yield from ((phrase.format(name), found.cost, 0.97) for phrase in ("{} cost", "{} costs", "cost of {}"))
+    if found.cost is not None and _THROWN_AWAY & {*vocabulary.tables[table].parts}:
+        for name in _names_of(vocabulary, table):
+            told = ("{} cost", "{} costs", "cost of {}", "value of {}", "{} value", "cost of the {}")
+            yield from ((phrase.format(name), found.cost, 0.99) for phrase in told)
     if found.revenue is not None and not (found.written or _is_work(vocabulary, table)):
         for name in _names_of(vocabulary, table):
             yield from ((phrase.format(name), found.revenue, 0.97) for phrase in ("value of {}", "{} value"))
@@ -770,6 +780,8 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             key = found.quantity.key
             counted = key.table == table and vocabulary.column(key).type is Type.INTEGER
             yield from ((phrase, found.quantity, 0.7) for phrase in ("units", "items", "pieces") if counted)
+            if counted and _SELLING & {*vocabulary.tables[table].parts}:
+                yield from ((phrase, found.quantity, 0.98) for phrase in _UNITS_SOLD)
         if found.revenue is not None and found.revenue == found.price and not totals:
             income = m.Aggregated("sum", found.revenue)
             yield from ((phrase, income, 0.74) for phrase in WORTH if phrase not in ("value", "worth", "order value"))
@@ -778,6 +790,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             found.quantity is not None
             and found.price is not None
             and not (found.written or totals or _is_work(vocabulary, table))
+            and not _THROWN_AWAY & {*vocabulary.tables[table].parts}
         ):
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
             # What a table of sales comes to is its sales, whatever else there is.
@@ -785,7 +798,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             spoken_of = [
                 p
                 for p in WORTH
-                if (stocked or "stock" not in p) and not (p == "spend" and isinstance(found.cost, m.Col))
+                # What is in stock is worth something, and brings in what is sold elsewhere.
+                if not (stocked and sold and not {"value", "worth", "stock"} & {*p.split()})
+                and (stocked or "stock" not in p)
+                and not (p == "spend" and isinstance(found.cost, m.Col))
             ]
             yield from ((p, worth, 1.1 if "stock" in p else sure) for p in spoken_of)
             yield from ((phrase, worth, 0.95) for phrase in _TOOK if sure > 0.74)
@@ -1505,6 +1521,10 @@ def _worth_of_one(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Q
         yield from ((phrase.format(one), ratio, 1.2) for phrase in _PRICE_OF_ONE)
 
 
+_UNITS_SOLD = (
+    "units sold", "items sold", "pieces sold", "sold units", "quantity sold", "volume sold", "sales volume", "unit sales",
+    "number sold", "number of units sold",
+)  # fmt: skip
 _SOLD_SO = stems("sold made issued taken number no")
 _PRICE_OF_ONE = (
     "average {} price", "{} price", "average price per {}", "price per {}", "average price of a {}", "average price of {}s",

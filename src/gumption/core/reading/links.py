@@ -39,6 +39,7 @@ from gumption.core.reading.derived import (
     is_birth,
     kinds_apart,
     maxima,
+    may_be_stock,
     payment_in,
     recommendations,
     time_pairs,
@@ -357,6 +358,7 @@ class Linker:
         """What says of people whether they have left."""
         self.persons = who_stands_on_rows(vocabulary)
         self.worked_revenue = self._worked_revenue()
+        self.units_sold = [e for e, _ in self.derived.get(("units", "sold"), ()) if isinstance(e, m.Col)]
         self.routes = routes_of(vocabulary)
         self.maxima = maxima(vocabulary)
         self.role_names = {t: _words_of_a_role(c) for t, c in vocabulary.role_columns.items()}
@@ -572,6 +574,23 @@ class Linker:
         found.extend(held_most(tokens, self.vocabulary))
         found.extend(said_something(tokens, self.vocabulary))
         found.extend(sales_counted(tokens, self.vocabulary))
+        ranked = {p for p in range(1, len(tokens)) if tokens[p].lower == "selling" and tokens[p - 1].lower in MOST}
+        # What sells best has no price to tell by.
+        found = [
+            e
+            for e in found
+            if (e.end - 1 not in ranked or not self._is_priced(e.value))
+            and (e.end not in ranked or e.category not in ("SUP", "TOPN"))
+        ]
+        for place, token in enumerate(tokens):
+            if token.lower in _TRADING and self.worked_revenue:
+                # What they spent is what their orders came to, where no column has it.
+                found.append(Edge("E", place, place + 1, Measured(self.worked_revenue[0], verb=True), 0.85))
+        if len(self.units_sold) == 1 and {"sell", "sold", "sells", "selling"} & {t.lower for t in tokens}:
+            # How many units we sold are none of those that were thrown away.
+            for place, token in enumerate(tokens):
+                if token.lower in ("units", "items", "pieces", "unit"):
+                    found.append(Edge("E", place, place + 1, Measured(self.units_sold[0]), 1.1))
         found.extend(by_route(tokens, self.routes))
         found.extend(set_out(tokens, self.routes))
         found.extend(list(days_of_a_kind(found, tokens, self.vocabulary)))
@@ -2692,9 +2711,6 @@ class Linker:
                                     "E", start, end, Measured(meaning, verb=True), score - (0.2 if payments else 0.05)
                                 )
                     comes_in = stem("refund") not in verb.ideas
-                    if verb.kind == "money" and comes_in and lowers[0] in _TRADING and self.worked_revenue:
-                        # What they spent is what their orders came to, where no column has it.
-                        yield Edge("E", start, end, Measured(self.worked_revenue[0], verb=True), 0.85)
                     if (
                         verb.kind == "money"
                         and comes_in
@@ -3130,16 +3146,23 @@ class Linker:
                         yield Edge("SUP", start, end, Top(up, by=meaning), score)
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
-            if column.is_measure and any(lexicon.related(stem(word), p) for p in words.parts):
+            priced = word in ("selling", "sold") and stem("price") in words.parts
+            if column.is_measure and not priced and any(lexicon.related(stem(word), p) for p in words.parts):
                 # What is hired most is so by how often, and not by what its hire cost.
                 often = word in _OFTEN and column.role is Role.MONEY
                 yield Edge("SUP", start, end, Top(up, by=m.Col(key)), 0.7 if often else 0.86)
         for verb in lexicon.verbs().get(word, ()):
             if verb.kind != "time":
                 for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
+                    if word in ("selling", "sold") and stem("price") in self.vocabulary.columns[key].parts:
+                        # What sells best has no price to tell by.
+                        continue
                     often = word in _OFTEN and self.vocabulary.column(key).role is Role.MONEY
                     yield Edge("SUP", start, end, Top(up, by=m.Col(key)), score + 0.02 - 0.16 * often)
-        if word in ("selling", "sold", "earning", "grossing"):
+        if word in ("selling", "sold") and len(self.units_sold) == 1:
+            # What sells best is what most is sold of, whatever its price is.
+            yield Edge("SUP", start, end, Top(up, by=self.units_sold[0]), 1.1)
+        elif word in ("selling", "sold", "earning", "grossing"):
             yield Edge("SUP", start, end, Top(up), 0.84)
         for name, words in self.vocabulary.tables.items():
             if stem(word) in words.parts:
@@ -4479,10 +4502,19 @@ class Linker:
                 if not so:
                     yield Edge("DO", place, place + 1, token.lower, 0.6)
 
+    def _is_priced(self, value: object) -> bool:
+        """True for the price of a thing, or a most that goes by it."""
+        by = value.by if isinstance(value, Top) else None
+        key = value.key if isinstance(value, Noun) else by.key if isinstance(by, m.Col) else None
+        return key is not None and stem("price") in self.vocabulary.columns[key].parts
+
     def _worked_revenue(self) -> list[m.Expr]:
         """What sales come to that is worked out of a price and a quantity, where no column of money is added up."""
-        summed = any(c.role is Role.MONEY and c.role.is_summed for t in self.vocabulary.catalogue.tables for c in t.columns)
-        sold = [trade(self.vocabulary, t).revenue for t in self.vocabulary.tables]
+        summed = any(
+            c.role is Role.MONEY and c.role.is_summed for t in self.vocabulary.catalogue.tables for c in t.columns
+        )
+        trades = {t: trade(self.vocabulary, t) for t in self.vocabulary.tables}
+        sold = [found.revenue for t, found in trades.items() if not may_be_stock(self.vocabulary, t, found)]
         return [] if summed else [r for r in sold if isinstance(r, m.Arithmetic)]
 
     def _money_of(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
@@ -4730,8 +4762,8 @@ def _before_it(tokens: list[Token], found: list[Edge]) -> list[Edge]:
 
 
 _TRADING = frozenset(
-    ["spend", "spends", "spent", "pay", "pays", "paid", "earn", "earned", "earns", "make", "made", "take", "took", "bring",
-     "brings", "brought", "sell", "sells", "sold", "buy", "buys", "bought"]
+    ["spend", "spends", "spent", "pay", "pays", "paid", "earn", "earned", "earns", "make", "makes", "made", "take", "takes", "took", "bring",
+     "brings", "brought"]
 )  # fmt: skip
 _SIGNS_OF_MONEY = ("£", "$", "€")
 _MONEY_OF = frozenset(["spend", "spending", "income", "revenue", "takings", "sales", "money", "amount", "earnings"])

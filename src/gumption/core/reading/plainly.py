@@ -226,7 +226,9 @@ def _happening_below(table: str, vocabulary: Vocabulary) -> ColumnKey | None:
     return max(found, key=lambda one: one[0])[1] if found else None
 
 
-def on_the_same_day(tokens: list[Token], vocabulary: Vocabulary, pairs: Sequence[tuple[str, tuple[ColumnKey, ColumnKey]]]) -> Iterator[Edge]:
+def on_the_same_day(
+    tokens: list[Token], vocabulary: Vocabulary, pairs: Sequence[tuple[str, tuple[ColumnKey, ColumnKey]]]
+) -> Iterator[Edge]:
     """Same-day deliveries, orders dispatched the same day: those that were so on the day on which they began."""
     for place, token in enumerate(tokens):
         two = [t.lower for t in tokens[place : place + 2]]

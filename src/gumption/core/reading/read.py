@@ -54,7 +54,7 @@ from gumption.core.reading.looking import all_looks, look_of, main_table
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Aggregated, Ask, Col, ColumnKey, Is, PartOf, parts
 from gumption.core.reading.measuring import by_other_figures
-from gumption.core.reading.pieces import Noun
+from gumption.core.reading.pieces import Noun, Top
 from gumption.core.reading.refer import referring
 from gumption.core.reading.roles import as_taken, in_roles
 from gumption.core.reading.rules import FOLLOWING, GRAMMAR
@@ -246,6 +246,8 @@ def _tables_of(value: object) -> set[str]:
 def _is_vague(said: set[str], words: list[Edge], ask: Ask) -> bool:
     """True where the best or the worst is asked for, and no word says by what; a month is best by its total."""
     told = "by" in said or any(word.category in _MEASURES for word in words)
+    # What sells best, or is rated best, is said in two words.
+    told = told or any(isinstance(w.value, Top) and w.value.by is not None and w.end - w.start == 2 for w in words)
     # A rate of those that something holds for is said, however it ranks.
     told = told or any(isinstance(p, Is) for p in parts(ask.quantities))
     timed = bool(ask.groups) and all(isinstance(g, PartOf) for g in ask.groups)

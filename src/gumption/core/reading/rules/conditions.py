@@ -992,6 +992,7 @@ _PARTS_OF_DAY = (
 )
 """The parts of a day, each from a time of day until another."""
 
+
 def _of_two_kinds(parts: tuple[object, ...]) -> Part | None:
     """Those with unpaid invoices and an open complaint have rows of both tables."""
     such = [p for p in parts if isinstance(p, Part)]
@@ -1003,7 +1004,9 @@ def _of_two_kinds(parts: tuple[object, ...]) -> Part | None:
     return Part(m.All(conditions), "related") if len(conditions) == 2 else None
 
 
-_ADDS_UP = "total|totals|totalled|totaled|totalling|come|comes|came|add|adds|added|sum|sums|amount|amounts|amounted up? to?"
+_ADDS_UP = (
+    "total|totals|totalled|totaled|totalling|come|comes|came|add|adds|added|sum|sums|amount|amounts|amounted up? to?"
+)
 
 
 def _adding_up(parts: tuple[object, ...]) -> Held | None:

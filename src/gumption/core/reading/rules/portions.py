@@ -39,6 +39,21 @@ def _held(parts: tuple[object, ...], what: Worked | Rated | None) -> Held | None
     return Held(what, op, percent) if what is not None else None  # type: ignore[arg-type]
 
 
+_MAKES_UP = (
+    "that|who|which? make|makes|making|made|account|accounts|accounting|accounted|contribute|contributes|contributing|bring"
+    "|brings|bringing|represent|represents|representing up|for|to|in?"
+)
+
+
+def _making_up(parts: tuple[object, ...]) -> Held | None:
+    """Products that make up more than so much of the revenue: their share of all of it."""
+    whole = parts[-1]
+    if isinstance(whole, Measured):
+        return _held(parts, Worked(m.Along(m.in_all(whole.expr), "share")))
+    table = whole.table if isinstance(whole, Noun) else None
+    return _held(parts, Worked(m.Along(m.Aggregated("count", table=table), "share"))) if table is not None else None
+
+
 def _such(parts: tuple[object, ...]) -> Held | None:
     """So much of what each has is so: the share of those that meet a condition, or of one measure in another."""
     part = next(p for p in parts if isinstance(p, Part))
@@ -80,6 +95,17 @@ RULES = (
         lambda *p: _held(p, _of(p[-2], p[-1])),
         ("less than half of the fee cost",),
         weight=0.5,
+    ),
+    *(
+        Rule("H", pattern, lambda *p: _making_up(p), (example,), weight=0.7)
+        for pattern, example in (
+            (f"{_MAKES_UP} CMP PCT of the|our|all|total|overall? E|T", "making up more than 5 percent of the fee"),
+            ("HAVING CMP PCT of the|our|all|total|overall? E", "with more than 5 percent of the fee"),
+            (
+                f"{_MAKES_UP} CMP PCT of the|our|all|total|overall? AGG? E|T",
+                "that make up over 10 percent of the total fee",
+            ),
+        )
     ),
     *(
         Rule("H", pattern, lambda *p: _held(p, Rated(p[-1].expr)), (example,), weight=0.6)
