@@ -1344,6 +1344,33 @@ def _each_figure(ask: m.Ask) -> m.Ask:
     return m.replaced(ask, apart) if apart else ask  # type: ignore[return-value]
 
 
+def _none_of_each_kind(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
+    """Drivers with no incidents, who stand on trips: those on none of whose trips there was one, not each with a trip without."""
+    match ask:
+        case m.Ask(quantities=(m.Aggregated(function="distinct", expr=m.Col(key=kind)),), groups=(), having=()):
+            inner = _none_of_each_kind(ask.but(quantities=(), groups=(m.Col(kind),)), catalogue)
+            return ask.but(where=(m.Among(kind, inner),)) if inner.having else ask
+        case m.Ask(quantities=(), groups=(_, *_), having=(), limit=None):
+            pass
+        case _:
+            return ask
+    none = [
+        c
+        for c in ask.where
+        if isinstance(c, m.Not) and isinstance(c.item, m.Has) and catalogue.path(c.item.rows.table, ask.head) is not None
+    ]
+    table = catalogue.table(ask.head)
+    several = all(
+        isinstance(g, m.Col) and g.key.table == ask.head and table.column(g.key.column).distinct < table.rows
+        for g in ask.groups
+    )
+    if len(none) != 1 or not several or none[0].item.rows.table == ask.head:  # type: ignore[union-attr]
+        return ask
+    such = m.Aggregated("count", table=ask.head, where=(none[0].item,))  # type: ignore[union-attr]
+    where = tuple(c for c in ask.where if c not in none)
+    return ask.but(where=where, quantities=(such,), having=(m.Having(such, "=", m.Number(0)),))
+
+
 def _none_of_such(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
     """People who have not worked on the app have none of its hours: of all they did, none is of that."""
     none = [
@@ -1775,6 +1802,7 @@ class Assembler:
             if bar is not None and bar.is_above(score):
                 continue
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
+            ask = _none_of_each_kind(ask, self.catalogue)
             ask = _none_of_such(_each_figure(self._averaged_apart(self._on_birthdays(ask, draft))), self.catalogue)
             if not any(part.kind == "state" for _, part in draft.of(Part)):
                 # A draw is one of its own two scores.

@@ -15,7 +15,7 @@ from typing import Literal
 from babel.numbers import is_currency
 
 from gumption.core.model.catalogue import Column
-from gumption.core.model.names import plain, spaced
+from gumption.core.model.names import plain, singular, spaced
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
@@ -78,6 +78,7 @@ from gumption.core.reading.plainly import (
     said_something,
     sales_counted,
     told_by_traits,
+    who_did_it,
     who_stands_on_rows,
     whoever,
 )
@@ -559,6 +560,7 @@ class Linker:
             ),
         )
         found.extend(list(_whose_things(found, tokens)))
+        found.extend(list(_with_its_column(found)))
         found.extend(list(self._money_of(found, tokens)))
         found = [self._as_money(e, found, tokens) for e in found]
         found.extend(list(self._of_grades(found, tokens)))
@@ -569,6 +571,7 @@ class Linker:
         found.extend(self._without_anybody(tokens))
         found.extend(self._heads_as_written(tokens))
         found.extend(done_on(tokens, self.vocabulary))
+        found.extend(list(who_did_it(tokens, found, self.vocabulary)))
         found.extend(on_the_same_day(tokens, self.vocabulary, self.pairs))
         found.extend(list(came_then(found, tokens, self.vocabulary)))
         found.extend(held_most(tokens, self.vocabulary))
@@ -2633,13 +2636,18 @@ class Linker:
                 score -= 0.25
             if (
                 column.type is Type.BOOLEAN
-                and score >= 0.9
-                and lowers[0].endswith(_DOINGS_COUNTED)
                 and len(lowers) == 1
+                and (
+                    (score >= 0.9 and lowers[0].endswith(_DOINGS_COUNTED))
+                    # Penalties, complications: a noun of several that a yes or no is called by.
+                    or (score >= 0.7 and lowers[0].endswith("s") and singular(lowers[0]) in name_parts(key.column))
+                )
             ):
                 # Enrolments are so many rows on which it says that somebody enrolled.
                 such = m.Aggregated("count", None, key.table, (m.Is(key, (True,)),))
                 yield Edge("Q", start, end, Worked(such), score)
+                if lowers not in lexicon.states():
+                    yield Edge("STATE", start, end, Part(m.Is(key, (True,)), "state"), 0.9)
             # Whoever says flights means the rows, not the number of each.
             if len(lowers) == 1 and self._lasts_as_the_rows_do(key, lowers[0]):
                 # Skis hired in May are hires, and no days for which they were.
@@ -3769,6 +3777,22 @@ class Linker:
                         gone = bool(self.vocabulary.column(last).missing)
                         live = (m.Col(first), m.Col(last), gone, self._broken_off(last))
                         yield Edge("LIVE", start, start + size, live, 0.9)
+                yield from self._lasting_now(said, start, size, spans[:1])
+
+    def _lasting_now(
+        self, said: list[str], start: int, size: int, spans: list[tuple[ColumnKey, ColumnKey]]
+    ) -> Iterator[Edge]:
+        """What has begun and not ended yet, of what has both days: exhibitions open now, current shows."""
+        words = tuple(said[start : start + size])
+        behind = said[start + size : start + size + 2]
+        now = next((n for n in (2, 1) if len(behind) >= n and tuple(behind[:n]) in _AT_PRESENT), 0)
+        current = words in (("current",), ("active",), ("live",), ("ongoing",))
+        if not (current or (now and (words in _LIVE_WORDS or words in _SHOWN_NOW))):
+            return
+        for first, last in spans:
+            if not self.vocabulary.column(last).missing and self.vocabulary.column(last).type.is_time:
+                begun, going = m.Within(m.Col(first), None, self.day), m.Within(m.Col(last), self.day, None)
+                yield Edge("STATE", start, start + size + now, Part(m.All((begun, going)), "state"), 0.93 + 0.1 * bool(now))
 
     def _broken_off(self, last: ColumnKey) -> m.Col | None:
         """The day on which what was to run until another day was given up, such as a policy that was cancelled."""
@@ -4740,6 +4764,17 @@ def _is_measure_unit(tokens: list[Token], edge: Edge) -> bool:
     return edge.end == edge.start + 2 and unit is not None and unit.family in ("weight", "volume", "length", "area")
 
 
+def _with_its_column(found: list[Edge]) -> Iterator[Edge]:
+    """High priority tickets: a value with the name of its column behind it is that value, before what it is said of."""
+    rows = {e.start for e in found if e.category == "T" and e.score >= WHOLE_NAME}
+    columns = {(e.start, e.value.key): e for e in found if e.category == "C" and isinstance(e.value, Noun) and e.score >= 0.9}
+    for edge in found:
+        if edge.category == "V" and isinstance(edge.value, Values) and edge.score >= 0.6:
+            column = columns.get((edge.end, edge.value.column))
+            if column is not None and column.end in rows:
+                yield dataclasses.replace(edge, end=column.end, score=edge.score + 0.1)
+
+
 def _whose_things(found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
     """Which site's showings sell most is asked of the sites: what they have is what is worked out for each."""
     things = {e.start: e for e in found if e.category == "T" and e.score >= WHOLE_NAME}
@@ -4959,6 +4994,8 @@ _LIVE_WORDS: frozenset[tuple[str, ...]] = frozenset(
         ("staying",),
     ]
 )
+_SHOWN_NOW = frozenset([("open",), ("on",), ("showing",), ("on", "show"), ("under", "way"), ("going", "on")])
+_AT_PRESENT = frozenset([("now",), ("currently",), ("today",), ("right", "now"), ("at", "present")])
 _SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {
     ("how", "long"): "any",

@@ -226,6 +226,48 @@ def _happening_below(table: str, vocabulary: Vocabulary) -> ColumnKey | None:
     return max(found, key=lambda one: one[0])[1] if found else None
 
 
+_DONE_AS = {
+    "scored": "goals goal points tries runs",
+    "borrowed": "loans loan",
+    "bought": "orders sales purchases",
+    "complained": "complaints complaint",
+    "paid": "payments payment receipts",
+    "played": "matches games appearances",
+    "called": "calls call",
+    "gave": "gifts donations",
+    "donated": "gifts donations",
+    "voted": "votes",
+    "worked": "shifts",
+}
+"""What is done, and what the rows are called that tell of it."""
+_NEVER = frozenset(["never", "haven't", "hasn't", "didn't", "not", "have", "has"])
+
+
+def who_did_it(tokens: list[Token], found: list[Edge], vocabulary: Vocabulary) -> Iterator[Edge]:
+    """Players who scored have goals, and those who never scored have none, where nothing else is called so."""
+    called = {t: {*name_parts(t)} for t in vocabulary.tables}
+    for place in range(2, len(tokens)):
+        rows = _DONE_AS.get(tokens[place].lower, "").split()
+        below = next((t for word in rows for t, parts in called.items() if word in parts), None)
+        start = place
+        while start and tokens[start - 1].lower in _NEVER | {"ever", "yet", "actually"}:
+            start -= 1
+        if start and tokens[start - 1].lower in ("nobody", "noone", "one", "none", "no-one"):
+            continue
+        told = start and tokens[start - 1].lower in ("who", "that", "which")
+        if below is None or not (told or start < place):
+            continue
+        who = start - 1 if told else start
+        above = {e.value.table for e in found if e.category == "T" and e.start < who and e.score >= 0.9}
+        if not any(t != below and vocabulary.catalogue.path(below, t) for t in above):
+            continue
+        at_end = place + 1 == len(tokens) or tokens[place + 1].lower in ("in", "this", "last", "since", "?", "by", "and", ",")
+        has = m.Has(m.Rows(below))
+        denied = any(t.lower in _NEVER - {"have", "has"} for t in tokens[start:place])
+        if at_end:
+            yield Edge("K", who, place + 1, Part(m.Not(has) if denied else has, "related"), 1.2)
+
+
 def on_the_same_day(
     tokens: list[Token], vocabulary: Vocabulary, pairs: Sequence[tuple[str, tuple[ColumnKey, ColumnKey]]]
 ) -> Iterator[Edge]:

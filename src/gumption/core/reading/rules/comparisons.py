@@ -26,6 +26,7 @@ from gumption.core.reading.pieces import (
     Moved,
     Noun,
     Part,
+    Ratio,
     Shared,
     Values,
     Versus,
@@ -306,6 +307,13 @@ def _more_so_than_the_rest(parts: tuple[object, ...]) -> tuple[object, ...] | No
 
 _MONTHS_OF_A_SEASON = 3
 _OVERALL = "overall|general|company|global|usual|total|national"
+
+
+def _each_per(ratio: Ratio, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Visits per owner, of dogs and of cats."""
+    one, two = (p for p in parts if isinstance(p, Part))
+    versus = _versus(one, two)
+    return (ratio, versus) if versus is not None else None
 
 
 def _against_the_last(span: Span) -> Versus | None:
@@ -817,6 +825,13 @@ RULES = (
         lambda a, *p: _versus(a, p[-1]),
         ("dogs vs those with cats",),
         weight=0.3,
+    ),
+    *(
+        Rule("BESX", pattern, lambda r, *p: _each_per(r, p), (example,), weight=0.5)
+        for pattern, example in (
+            ("RATIO , K VERSUS K", "visits per owner, dogs vs cats"),
+            ("RATIO for|of|by K VERSUS|and|& K", "visits per owner for dogs and cats"),
+        )
     ),
     Rule("VERSUS_", "K VERSUS K", lambda a, _, b: _versus(a, b), ("2025 against 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K OR K", lambda _, a, __, b: _versus(a, b), ("compare dogs and cats",), weight=0.15),

@@ -381,6 +381,16 @@ def _which_of_two(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return Counted(rows), *each, Direction(True)
 
 
+def _doing_most_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Who gave the most penalties: those rows that were one are counted, and not all of them."""
+    noun, flag = (p for p in parts if isinstance(p, Noun))
+    sign = next(p for p in parts if p in ("+", "-"))
+    if flag.key is None:
+        return None
+    so = Part(m.Is(flag.key, (True,)), "flag")
+    return Top(sign == "+", counts=True, noun=noun), Counted(Noun(table=flag.key.table)), so
+
+
 def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What grew or shrank fastest over a time."""
     noun = next(p for p in parts if isinstance(p, Noun))
@@ -1154,6 +1164,13 @@ RULES = (
         lambda _, n, r: _placed(n, r),
         ("rank the clinics by fee per visit",),
         weight=0.33,
+    ),
+    Rule(
+        "TOPX",
+        "WHICH? NP that|who|which? DO us|we|me|out|in? MOST F",
+        lambda *p: _doing_most_so(p),
+        ("clinic gave the most attended",),
+        weight=0.35,
     ),
     *(
         Rule(

@@ -1127,6 +1127,18 @@ RULES: tuple[Rule, ...] = (
         weight=0.3,
     ),
     Rule("BESX", "GROWTH YOY", lambda *_: Beside("year_before"), ("growth year on year",), weight=0.2),
+    *(
+        Rule(
+            "BESX",
+            f"SHARE of? {what} by C per|for|within|inside|in each|every? C|T",
+            lambda _, t, one, two: (as_counted(t), Grouped(two), Grouped(one), Beside("share_within"))
+            if one != two
+            else None,
+            (example,),
+            weight=0.45,
+        )
+        for what, example in (("E", "share of fee by species per clinic"), ("T", "share of visits by species per clinic"))
+    ),
     Rule(
         "BESX",
         "SHARE of? E by|per C at|in|for|within|of each|every C|T",
