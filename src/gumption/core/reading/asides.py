@@ -11,6 +11,10 @@ from gumption.core.reading.tokens import Token
 
 _ENDS = (":", ",", ";", "-", "?", "!")
 _LEAST_DEFINING = 2
+_HOURS = frozenset(["hours", "hour", "times", "time"])
+_HOURS_OF = frozenset(["peak", "office", "rush", "opening", "business", "working", "core", "quiet", "off-peak", "busy", "school"])
+_AT_HOURS = frozenset(["in", "during", "outside", "at", "within", "outwith", "inside", "on"])
+_LAST_HOUR = 24
 _MOST_NAMED = 4
 _IN_WORDS = frozenset([("that", "is"), ("which", "means"), ("taken", "as"), ("being", "the"), ("defined", "as")])
 _MOST_BESIDE = 3
@@ -31,6 +35,34 @@ _FOR_IT = (
     ("it's", "for", "a"), ("this", "is", "for"), ("for", "my"), ("need", "this", "for"), ("i", "need", "this"),
     ("thanks",), ("thank", "you"), ("cheers",), ("asap",),
 )  # fmt: skip
+
+
+def with_hours(tokens: list[Token]) -> list[Token]:
+    """In peak hours (7 to 9 and 16 to 18): the times of day that are said in brackets, and no more of what they are called."""
+    begin = next(
+        (
+            p
+            for p in range(1, len(tokens) - 2)
+            if tokens[p].lower in _HOURS and tokens[p - 1].lower in _HOURS_OF and tokens[p + 1].lower == "("
+        ),
+        None,
+    )
+    if begin is None:
+        return tokens
+    end = next((p for p in range(begin + 2, len(tokens)) if tokens[p].lower == ")"), len(tokens))
+    inside = [_as_clock(t) for t in tokens[begin + 2 : end]]
+    if not any(t.kind == "clock" for t in inside):
+        return tokens
+    start = begin - 1 - (begin > 1 and tokens[begin - 2].lower in _AT_HOURS)
+    return [*tokens[:start], *inside, *tokens[end + 1 :]]
+
+
+def _as_clock(token: Token) -> Token:
+    """An hour of the day for a whole number of one."""
+    if token.number is None or not 0 <= token.number <= _LAST_HOUR or not token.number.is_integer():
+        return token
+    told = f"{int(token.number):02d}:00"
+    return Token(token.text, "clock", token.start, token.end, told, told)
 
 
 def without_asides(tokens: list[Token], names: Collection[str]) -> list[Token]:

@@ -5861,6 +5861,12 @@ class Assembler:
             pairs = [(i, moved.versus)] if moved.versus is not None else draft.of(Versus)
             if not groups or not pairs:
                 continue
+            known = _change_among(quantities) if moved == Moved(None, moved.up, None) else None
+            if known is not None:
+                # Growth by route, only those that grew: what it is told by is there already.
+                having.append(m.Having(known, ">" if moved.up else "<", m.Number(0)))
+                draft.used.add(i)
+                continue
             told = asked[place : place + 1] if several else asked[:1]
             if moved.measured is not None:
                 told = [self.nouns.aggregate(moved.measured.expr)]

@@ -41,6 +41,7 @@ def figures(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, 
         yield from _times(vocabulary, table, bare=not timed)
         yield from _stuff(vocabulary, table)
     yield from _stuff_unnamed(vocabulary)
+    yield from _gone_over(vocabulary)
 
 
 _TOLD_AS_RATES = (
@@ -320,6 +321,24 @@ def _stuff_unnamed(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr, float]
 
 
 _DISTANCE = stems("km kilometres kilometers miles mi distance metres meters")
+
+
+_GONE = ("driven", "travelled", "traveled", "covered", "run", "flown", "ridden", "walked", "sailed", "operated")
+
+
+def _gone_over(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr, float]]:
+    """How far all trips went whose way stands on their route: once for each trip."""
+    for link in vocabulary.catalogue.relationships:
+        below = vocabulary.table(link.table)
+        way = next((k for k in told_by(vocabulary, link.other, _DISTANCE) if k.table == link.other), None)
+        own = next((k for k in told_by(vocabulary, link.table, _DISTANCE) if k.table == link.table), None)
+        if way is None or own is not None or below.time_column is None or below.rows <= vocabulary.table(link.other).rows:
+            continue
+        far = m.Given(m.Col(way), m.Not(m.Missing(ColumnKey(link.table, link.column))))
+        units = [p for p in spaced(way.column).lower().split() if stem(p) in _DISTANCE and stem(p) != stem("distance")]
+        for gone in _GONE:
+            yield from ((f"{said} {gone}", far, 0.98) for said in ("distance", "total distance", "kilometres", "miles", *units))
+        return
 
 
 def _speeds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:

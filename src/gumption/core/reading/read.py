@@ -25,7 +25,7 @@ from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading.about import told_about
 from gumption.core.reading.agreement import disagreements, unmodelled
-from gumption.core.reading.asides import named_here, without_asides
+from gumption.core.reading.asides import named_here, with_hours, without_asides
 from gumption.core.reading.assemble import (
     Apart,
     Assembler,
@@ -818,7 +818,7 @@ class QuestionReader:
 
     def _asked(self, question: str) -> list[Token]:
         """The tokens of what is asked, without what is said beside it."""
-        tokens = without_asides(tokenise(question), self._names)
+        tokens = with_hours(without_asides(tokenise(question), self._names))
         named = len(tokens) > 1 and tokens[0].lower in ("which", "who") and tokens[1].lower not in _BEING
         if not named or any(t.lower == "than" for t in tokens):
             return tokens

@@ -1061,6 +1061,13 @@ RULES = (
     Rule(
         "MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2
     ),
+    *(
+        Rule("MOVED", pattern, lambda *p: Moved(None, p[-1] == "+", None), (example,), weight=0.5)
+        for pattern, example in (
+            ("only|just those|ones|the? T|C? that|which|who GREW", "only those that grew"),
+            (", only|just the? T|C that|which|who GREW", ", only the clinics that fell"),
+        )
+    ),
     Rule(
         "MOVED",
         "that|which|who GREW TIME",

@@ -756,6 +756,14 @@ def _hours(first: str, last: str) -> Part | None:
     return Part(m.All(ends) if first < last else m.Any(ends), "number")
 
 
+def _either_hours(parts: tuple[object, ...]) -> Part | None:
+    """In the one stretch of the day or in the other."""
+    clocks = [p for p in parts if isinstance(p, str) and ":" in p]
+    made = [_hours(a, b) for a, b in zip(clocks[::2], clocks[1::2], strict=True)]
+    conditions = tuple(p.condition for p in made if p is not None)
+    return Part(m.Any(conditions), "number") if len(conditions) == 2 else None
+
+
 def _part_of_day(first: str, last: str, kind: str = "time") -> Part:
     """In the morning, in the evening or at night, by the time of day; the night is either end of it."""
     ends: list[m.Condition] = [m.Clock(m.EventTime(), ">=", first)] if first else []
@@ -1004,6 +1012,7 @@ def _of_two_kinds(parts: tuple[object, ...]) -> Part | None:
     return Part(m.All(conditions), "related") if len(conditions) == 2 else None
 
 
+_IN_ONE = "by|at|in|with|through|via|from|on|for|about"
 _ADDS_UP = (
     "total|totals|totalled|totaled|totalling|come|comes|came|add|adds|added|sum|sums|amount|amounts|amounted up? to?"
 )
@@ -1839,6 +1848,14 @@ RULES = (
         for word, low, high in _PARTS_OF_DAY[:3]
     ),
     Rule("K", "between|from CLOCK and|to|until CLOCK", lambda a, b: _hours(a, b), ("between 5pm and 7pm",), weight=0.1),
+    Rule("K", "CLOCK to|- CLOCK", lambda a, b: _hours(a, b), ("7am to 9am",), weight=0.05),
+    Rule(
+        "K",
+        "between|from? CLOCK to|and|- CLOCK and|or|, between|from? CLOCK to|and|- CLOCK",
+        lambda *p: _either_hours(p),
+        ("from 7am to 9am and 4pm to 6pm",),
+        weight=0.5,
+    ),
     # numbers with units
     *(
         Rule("H", pattern, lambda *p: _adding_up(p), (example,), weight=0.6)
@@ -2997,6 +3014,14 @@ RULES = (
                 " by|at|in|with|through|via|from|on|for VS U?",
                 "only come from France",
             ),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _only_values(next(v for v in p if isinstance(v, Values))), (example,), weight=0.4)
+        for pattern, example in (
+            (f"who|that have|has? ever? W {_IN_ONE} VS ONLY|exclusively|alone", "who pay by Dog only"),
+            (f"who|that have|has? ever? W ONLY {_IN_ONE} VS", "who pay only by Dog"),
+            (f"who|that have|has? ONLY ever? W {_IN_ONE} VS", "who only complained about Dog"),
         )
     ),
     Rule(
