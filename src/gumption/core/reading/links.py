@@ -89,6 +89,7 @@ from gumption.core.reading.roles import NUMBERING
 from gumption.core.reading.routes import by_route, routes_of, set_out
 from gumption.core.reading.schema import EXTRAS, GROUND, PAYING, STUFF
 from gumption.core.reading.since import between_rows
+from gumption.core.reading.targets import by_target, timed_targets
 from gumption.core.reading.times import (
     TIME_WORDS,
     UNITS,
@@ -358,6 +359,7 @@ class Linker:
         ]
         """What says of people whether they have left."""
         self.persons = who_stands_on_rows(vocabulary)
+        self.targets = timed_targets(vocabulary, self.pairs, self.united)
         self.worked_revenue = self._worked_revenue()
         self.units_sold = [e for e, _ in self.derived.get(("units", "sold"), ()) if isinstance(e, m.Col)]
         self.routes = routes_of(vocabulary)
@@ -594,6 +596,8 @@ class Linker:
             for place, token in enumerate(tokens):
                 if token.lower in ("units", "items", "pieces", "unit"):
                     found.append(Edge("E", place, place + 1, Measured(self.units_sold[0]), 1.1))
+        found.extend(self._given_so_often(tokens, found))
+        found.extend(by_target(tokens, self.targets))
         found.extend(by_route(tokens, self.routes))
         found.extend(set_out(tokens, self.routes))
         found.extend(list(days_of_a_kind(found, tokens, self.vocabulary)))
@@ -4540,6 +4544,20 @@ class Linker:
         trades = {t: trade(self.vocabulary, t) for t in self.vocabulary.tables}
         sold = [found.revenue for t, found in trades.items() if not may_be_stock(self.vocabulary, t, found)]
         return [] if summed else [r for r in sold if isinstance(r, m.Arithmetic)]
+
+    def _given_so_often(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
+        """At least 20 ratings are so many rows with one, and no rating of 20."""
+        made = []
+        for edge in found:
+            key = edge.value.key if edge.category == "M" and isinstance(edge.value, Noun) else None
+            if key is None or edge.score < WHOLE_NAME or edge.end != edge.start + 1 or edge.start == 0:
+                continue
+            word, number = tokens[edge.start].lower, tokens[edge.start - 1].number
+            column = self.vocabulary.column(key)
+            scored = column.role is Role.SCORE and word.endswith("s") and word not in name_parts(key.column)
+            if scored and number is not None and column.high is not None and number > float(column.high):
+                made.append(Edge("T", edge.start, edge.end, Noun(table=key.table), 1.2))
+        return made
 
     def _money_of(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
         """Snack spend and bar takings are the column of money that is called snacks, or bar."""

@@ -175,6 +175,11 @@ def said_something(tokens: list[Token], vocabulary: Vocabulary) -> Iterator[Edge
         if not before or before[-1] not in _WROTE or token.stem not in _WRITTEN:
             continue
         start = next(p for p in range(place, -1, -1) if tokens[p].lower == before[-1])
+        rows = next((t for t, w in vocabulary.tables.items() if w.parts == (token.stem,)), None)
+        if rows is not None and any(r.table == rows for r in vocabulary.catalogue.relationships):
+            # Where feedback has rows of its own, those who left some have one.
+            yield Edge("K", start, place + 1, Part(m.Has(m.Rows(rows)), "related"), 1.2)
+            continue
         for key, words in vocabulary.columns.items():
             column = vocabulary.column(key)
             if column.type is Type.TEXT and column.missing and _WRITTEN & {*words.full}:
