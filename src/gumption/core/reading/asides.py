@@ -12,7 +12,9 @@ from gumption.core.reading.tokens import Token
 _ENDS = (":", ",", ";", "-", "?", "!")
 _LEAST_DEFINING = 2
 _HOURS = frozenset(["hours", "hour", "times", "time"])
-_HOURS_OF = frozenset(["peak", "office", "rush", "opening", "business", "working", "core", "quiet", "off-peak", "busy", "school"])
+_HOURS_OF = frozenset(
+    ["peak", "office", "rush", "opening", "business", "working", "core", "quiet", "off-peak", "busy", "school"]
+)
 _AT_HOURS = frozenset(["in", "during", "outside", "at", "within", "outwith", "inside", "on"])
 _LAST_HOUR = 24
 _MOST_NAMED = 4

@@ -1357,7 +1357,9 @@ def _none_of_each_kind(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
     none = [
         c
         for c in ask.where
-        if isinstance(c, m.Not) and isinstance(c.item, m.Has) and catalogue.path(c.item.rows.table, ask.head) is not None
+        if isinstance(c, m.Not)
+        and isinstance(c.item, m.Has)
+        and catalogue.path(c.item.rows.table, ask.head) is not None
     ]
     table = catalogue.table(ask.head)
     several = all(
@@ -1366,7 +1368,7 @@ def _none_of_each_kind(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
     )
     if len(none) != 1 or not several or none[0].item.rows.table == ask.head:  # type: ignore[union-attr]
         return ask
-    such = m.Aggregated("count", table=ask.head, where=(none[0].item,))  # type: ignore[union-attr]
+    such = m.Aggregated("count", table=ask.head, where=(none[0].item,))
     where = tuple(c for c in ask.where if c not in none)
     return ask.but(where=where, quantities=(such,), having=(m.Having(such, "=", m.Number(0)),))
 
@@ -5313,7 +5315,7 @@ class Assembler:
                 groups = [thing]
                 draft.used.add(named_things[0][0])
         if Moved in kinds and not quantities:
-            quantities = [self.nouns.aggregate(v.measured.expr) for _, v in draft.of(Moved) if v.measured is not None]
+            quantities = [q for _, v in draft.of(Moved) if (q := self._moving(draft, v)) is not None]
         told = any(p.kind in ("state", "flag", "gap") for _, p in draft.of(Part))
         shared_with = [b.kind for _, b in besides]
         of_each = shared_with == ["share_within"] and len(groups) == 1
@@ -5849,6 +5851,16 @@ class Assembler:
             draft.cost("each row", 0.05)
         return [g for g in groups if g not in rows]
 
+    def _moving(self, draft: Draft, moved: Moved) -> m.Quantity | None:
+        """What is said to have risen or fallen: a measure added up, or how many rows there were."""
+        match moved.measured:
+            case Counted() as counted:
+                return self.count(draft, counted)
+            case Measured(expr=expr):
+                return self.nouns.aggregate(expr)
+            case None:
+                return None
+
     def _moved(
         self, draft: Draft, quantities: list[m.Quantity], groups: list[m.Expr]
     ) -> tuple[list[m.Quantity], tuple[m.Having, ...]]:
@@ -5861,23 +5873,24 @@ class Assembler:
             pairs = [(i, moved.versus)] if moved.versus is not None else draft.of(Versus)
             if not groups or not pairs:
                 continue
-            known = _change_among(quantities) if moved == Moved(None, moved.up, None) else None
+            bound = m.Number((moved.percent or 0.0) if moved.up else -(moved.percent or 0.0))
+            known = _change_among(quantities) if moved.measured is None and moved.versus is None else None
             if known is not None:
                 # Growth by route, only those that grew: what it is told by is there already.
-                having.append(m.Having(known, ">" if moved.up else "<", m.Number(0)))
+                having.append(m.Having(known, ">" if moved.up else "<", bound))
                 draft.used.add(i)
                 continue
             told = asked[place : place + 1] if several else asked[:1]
-            if moved.measured is not None:
-                told = [self.nouns.aggregate(moved.measured.expr)]
+            of = self._moving(draft, moved)
+            told = [of] if of is not None else told
             made, _, _ = self.versus(draft, pairs[:1], told, groups)
             change = _change_among(made)
             if change is None:
                 continue
             # From none to some is more, though in per cent it is nothing.
-            absolute = dataclasses.replace(change, absolute=True)
+            absolute = dataclasses.replace(change, absolute=moved.percent is None)
             found = [*(found if several else []), *(absolute if q == change else q for q in made)]
-            having.append(m.Having(absolute, ">" if moved.up else "<", m.Number(0)))
+            having.append(m.Having(absolute, ">" if moved.up else "<", bound))
             draft.used.add(i)
         return found or quantities, tuple(having)
 

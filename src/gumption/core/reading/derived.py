@@ -517,14 +517,44 @@ def _is_a_recipe(vocabulary: Vocabulary, table: str, price: m.Expr | None, unit_
     return len({*above, table}) == 3 and undated
 
 
+_BASKET = (
+    "basket value",
+    "basket size",
+    "basket",
+    "transaction value",
+    "value of a basket",
+    "value per basket",
+    "sale value",
+)
 _THROWN_AWAY = stems("waste wastage wasted writeoffs spoilage shrinkage breakages damages losses discarded")
 
 
-def _for_what(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr, float]]:
+def _for_what(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """What is called after what it was spent on or what was ordered: the cost of materials, the value of orders."""
     if isinstance(found.unit_cost, m.Col) and found.unit_cost.key.table != table and found.cost is not None:
         for name in _names_of(vocabulary, found.unit_cost.key.table):
             yield from ((phrase.format(name), found.cost, 0.97) for phrase in ("{} cost", "{} costs", "cost of {}"))
+    wasted = found.quantity if _THROWN_AWAY & {*vocabulary.tables[table].parts} else None
+    if wasted is not None:
+        for name in _names_of(vocabulary, table):
+            yield from (
+                (p.format(name), wasted, 0.95)
+                for p in ("{}", "units of {}", "amount of {}", "{} units", "quantity of {}")
+            )
+        yield from (
+            (phrase, wasted, 0.97) for phrase in ("units wasted", "wasted units", "units thrown away", "amount wasted")
+        )
+        others = (t for t in vocabulary.tables if t != table and _SELLING & {*vocabulary.tables[t].parts})
+        sold = [q for t in others if (q := trade(vocabulary, t).quantity) is not None]
+        if len(sold) == 1:
+            rate = m.Combined("/", m.Aggregated("sum", wasted), m.Aggregated("sum", sold[0]), True)
+            yield from (
+                (phrase, rate, 0.97)
+                for phrase in ("waste rate", "wastage rate", "waste percentage", "waste ratio", "waste %")
+            )
+    selling = _SELLING & {*vocabulary.tables[table].parts}
+    if found.revenue is not None and not found.written and selling and docket(vocabulary, table, found) is None:
+        yield from ((phrase, found.revenue, 0.9) for phrase in _BASKET)
     if found.cost is not None and _THROWN_AWAY & {*vocabulary.tables[table].parts}:
         for name in _names_of(vocabulary, table):
             told = ("{} cost", "{} costs", "cost of {}", "value of {}", "{} value", "cost of the {}")

@@ -332,12 +332,19 @@ def _gone_over(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr, float]]:
         below = vocabulary.table(link.table)
         way = next((k for k in told_by(vocabulary, link.other, _DISTANCE) if k.table == link.other), None)
         own = next((k for k in told_by(vocabulary, link.table, _DISTANCE) if k.table == link.table), None)
-        if way is None or own is not None or below.time_column is None or below.rows <= vocabulary.table(link.other).rows:
+        if (
+            way is None
+            or own is not None
+            or below.time_column is None
+            or below.rows <= vocabulary.table(link.other).rows
+        ):
             continue
         far = m.Given(m.Col(way), m.Not(m.Missing(ColumnKey(link.table, link.column))))
         units = [p for p in spaced(way.column).lower().split() if stem(p) in _DISTANCE and stem(p) != stem("distance")]
         for gone in _GONE:
-            yield from ((f"{said} {gone}", far, 0.98) for said in ("distance", "total distance", "kilometres", "miles", *units))
+            yield from (
+                (f"{said} {gone}", far, 0.98) for said in ("distance", "total distance", "kilometres", "miles", *units)
+            )
         return
 
 

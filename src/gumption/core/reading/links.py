@@ -579,13 +579,13 @@ class Linker:
         found.extend(held_most(tokens, self.vocabulary))
         found.extend(said_something(tokens, self.vocabulary))
         found.extend(sales_counted(tokens, self.vocabulary))
-        ranked = {p for p in range(1, len(tokens)) if tokens[p].lower == "selling" and tokens[p - 1].lower in MOST}
+        best = {p for p in range(1, len(tokens)) if tokens[p].lower == "selling" and tokens[p - 1].lower in MOST}
         # What sells best has no price to tell by.
         found = [
             e
             for e in found
-            if (e.end - 1 not in ranked or not self._is_priced(e.value))
-            and (e.end not in ranked or e.category not in ("SUP", "TOPN"))
+            if (e.end - 1 not in best or not self._is_priced(e.value))
+            and (e.end not in best or e.category not in ("SUP", "TOPN"))
         ]
         for place, token in enumerate(tokens):
             if token.lower in _TRADING and self.worked_revenue:
@@ -828,9 +828,6 @@ class Linker:
         found.extend(self._taken(tokens))
         found.extend(self._by_size(tokens))
         found.extend(self._measured(tokens))
-        measured = {e.start for e in found if e.category == "NU" and e.score >= 0.8 and _is_measure_unit(tokens, e)}
-        # Over 200 kg is of kilos, and no bare number beside them.
-        found = _less_sure(found, 0.5, lambda e: e.category == "N" and e.start in measured)
         found.extend(self._in_other_units(tokens))
         found.extend(_stretches(tokens))
         found.extend(self._in_bands(tokens))
@@ -3796,7 +3793,9 @@ class Linker:
         for first, last in spans:
             if not self.vocabulary.column(last).missing and self.vocabulary.column(last).type.is_time:
                 begun, going = m.Within(m.Col(first), None, self.day), m.Within(m.Col(last), self.day, None)
-                yield Edge("STATE", start, start + size + now, Part(m.All((begun, going)), "state"), 0.93 + 0.1 * bool(now))
+                yield Edge(
+                    "STATE", start, start + size + now, Part(m.All((begun, going)), "state"), 0.93 + 0.1 * bool(now)
+                )
 
     def _broken_off(self, last: ColumnKey) -> m.Col | None:
         """The day on which what was to run until another day was given up, such as a policy that was cancelled."""
@@ -4776,16 +4775,12 @@ def _of_an_age(tokens: list[Token]) -> int | None:
     return next(places, None)
 
 
-def _is_measure_unit(tokens: list[Token], edge: Edge) -> bool:
-    """True for a number with a unit of weight, volume, length or area behind it."""
-    unit = lexicon.units().get(tokens[edge.end - 1].lower)
-    return edge.end == edge.start + 2 and unit is not None and unit.family in ("weight", "volume", "length", "area")
-
-
 def _with_its_column(found: list[Edge]) -> Iterator[Edge]:
     """High priority tickets: a value with the name of its column behind it is that value, before what it is said of."""
     rows = {e.start for e in found if e.category == "T" and e.score >= WHOLE_NAME}
-    columns = {(e.start, e.value.key): e for e in found if e.category == "C" and isinstance(e.value, Noun) and e.score >= 0.9}
+    columns = {
+        (e.start, e.value.key): e for e in found if e.category == "C" and isinstance(e.value, Noun) and e.score >= 0.9
+    }
     for edge in found:
         if edge.category == "V" and isinstance(edge.value, Values) and edge.score >= 0.6:
             column = columns.get((edge.end, edge.value.column))
@@ -4815,7 +4810,7 @@ def _before_it(tokens: list[Token], found: list[Edge]) -> list[Edge]:
 
 
 _TRADING = frozenset(
-    ["spend", "spends", "spent", "pay", "pays", "paid", "earn", "earned", "earns", "make", "makes", "made", "take", "takes", "took", "bring",
+    ["spend", "spends", "spent", "spending", "pay", "pays", "paid", "earn", "earned", "earns", "make", "makes", "made", "take", "takes", "took", "bring",
      "brings", "brought"]
 )  # fmt: skip
 _SIGNS_OF_MONEY = ("£", "$", "€")

@@ -401,9 +401,11 @@ class Lapsed:
 class Moved:
     """Only those whose measure rose or fell from one time to another; which times may be said elsewhere."""
 
-    measured: Measured | None
+    measured: Measured | Counted | None
     up: bool
     versus: Versus | None
+    percent: float | None = None
+    """By more than so many per cent; None for any change."""
 
 
 @dataclass(frozen=True)

@@ -266,7 +266,16 @@ def who_did_it(tokens: list[Token], found: list[Edge], vocabulary: Vocabulary) -
         above = {e.value.table for e in found if e.category == "T" and e.start < who and e.score >= 0.9}
         if not any(t != below and vocabulary.catalogue.path(below, t) for t in above):
             continue
-        at_end = place + 1 == len(tokens) or tokens[place + 1].lower in ("in", "this", "last", "since", "?", "by", "and", ",")
+        at_end = place + 1 == len(tokens) or tokens[place + 1].lower in (
+            "in",
+            "this",
+            "last",
+            "since",
+            "?",
+            "by",
+            "and",
+            ",",
+        )
         has = m.Has(m.Rows(below))
         denied = any(t.lower in _NEVER - {"have", "has"} for t in tokens[start:place])
         if at_end:

@@ -27,7 +27,9 @@ def timed_targets(
     vocabulary: Vocabulary, pairs: Iterable[tuple[str, tuple[ColumnKey, ColumnKey]]], united: Mapping[ColumnKey, UnitOf]
 ) -> list[tuple[m.Length, ColumnKey]]:
     """How long the rows of a table took, each with the column that says how long they may."""
-    told = [k for k, u in united.items() if u.family == "time" and u.size in _UNITS and _TARGETS & {*name_parts(k.column)}]
+    told = [
+        k for k, u in united.items() if u.family == "time" and u.size in _UNITS and _TARGETS & {*name_parts(k.column)}
+    ]
     found = []
     for table, (first, last) in pairs:
         reached = (table, *(r.other for r in vocabulary.catalogue.parents(table)))

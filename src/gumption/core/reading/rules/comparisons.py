@@ -316,6 +316,31 @@ def _each_per(ratio: Ratio, parts: tuple[object, ...]) -> tuple[object, ...] | N
     return (ratio, versus) if versus is not None else None
 
 
+_WHOSE = "where|whose|that|which the? number? of? E|T?"
+_BY_SO_MUCH = "by? CMP N %|percent|pct"
+
+
+def _moved_so_far(parts: tuple[object, ...]) -> Moved | None:
+    """Those whose fee fell by more than a fifth from one time to another."""
+    sign = next(p for p in parts if p in ("+", "-"))
+    op = next(p for p in parts if p in (">", ">=", "<", "<="))
+    of = next((p for p in parts if isinstance(p, Measured)), None)
+    counted = next((Counted(p) for p in parts if isinstance(p, Noun)), None)
+    times = [p for p in parts if isinstance(p, Part)]
+    versus = None
+    if len(times) == 2:
+        # From one year to the next, or this year against the last.
+        versus = _versus(*times[::-1]) if _comes_first(times[0], times[1]) else _versus(*times)
+    number = next(p for p in parts if isinstance(p, float))
+    return Moved(of or counted, sign == "+", versus, number) if op in (">", ">=") and (versus or not times) else None
+
+
+def _comes_first(one: Part, other: Part) -> bool:
+    """True for a time that lies before another."""
+    first, last = (p.condition.low if isinstance(p.condition, m.Within) else None for p in (one, other))
+    return first is not None and last is not None and first < last
+
+
 def _against_the_last(span: Span) -> Versus | None:
     """Compared to last year says this year."""
     days = days_of(span)
@@ -1060,6 +1085,14 @@ RULES = (
     ),
     Rule(
         "MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2
+    ),
+    *(
+        Rule("MOVED", pattern, lambda *p: _moved_so_far(p), (example,), weight=0.8)
+        for pattern, example in (
+            (f"{_WHOSE} GREW {_BY_SO_MUCH} from|between K to|and K", "whose fee fell by more than 20% from 2024 to 2025"),
+            (f"{_WHOSE} GREW {_BY_SO_MUCH} in? K VERSUS|than|on to|with? K", "whose fee fell by over 20% in 2025 vs 2024"),
+            (f"{_WHOSE} GREW {_BY_SO_MUCH}", "whose fee rose by more than 10 percent"),
+        )
     ),
     *(
         Rule("MOVED", pattern, lambda *p: Moved(None, p[-1] == "+", None), (example,), weight=0.5)

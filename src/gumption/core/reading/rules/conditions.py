@@ -1858,10 +1858,10 @@ RULES = (
     ),
     # numbers with units
     *(
-        Rule("H", pattern, lambda *p: _adding_up(p), (example,), weight=0.6)
-        for pattern, example in (
-            (f"whose|where|with? T {_ADDS_UP} CMP NU", "whose visits total more than 10 kg"),
-            (f"whose|where|with? T {_ADDS_UP} CMP N", "whose visits come to over 500"),
+        Rule("H", pattern, lambda *p: _adding_up(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            (f"whose|where|with? T {_ADDS_UP} CMP NU", "whose visits total more than 10 kg", 0.9),
+            (f"whose|where|with? T {_ADDS_UP} CMP N", "whose visits come to over 500", 0.4),
         )
     ),
     Rule(

@@ -1131,13 +1131,16 @@ RULES: tuple[Rule, ...] = (
         Rule(
             "BESX",
             f"SHARE of? {what} by C per|for|within|inside|in each|every? C|T",
-            lambda _, t, one, two: (as_counted(t), Grouped(two), Grouped(one), Beside("share_within"))
-            if one != two
-            else None,
+            lambda _, t, one, two: (
+                (as_counted(t), Grouped(two), Grouped(one), Beside("share_within")) if one != two else None
+            ),
             (example,),
             weight=0.45,
         )
-        for what, example in (("E", "share of fee by species per clinic"), ("T", "share of visits by species per clinic"))
+        for what, example in (
+            ("E", "share of fee by species per clinic"),
+            ("T", "share of visits by species per clinic"),
+        )
     ),
     Rule(
         "BESX",
