@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import PROMISED, filled_beside, undecided
+from gumption.core.reading.derived import PROMISED, filled_below, filled_beside, undecided
 from gumption.core.reading.lexicon import State
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.planned import plans
@@ -53,7 +53,11 @@ class StateFinder:
                 for said in standing:
                     self._standing[said].add(table)
         self._undecided = {t: rest for t in vocabulary.tables if (rest := undecided(vocabulary, t)) is not None}
-        self._filling = {t: both for t in vocabulary.tables if (both := filled_beside(vocabulary, t)) is not None}
+        self._filling = {
+            t: both
+            for t in vocabulary.tables
+            if (both := filled_beside(vocabulary, t) or filled_below(vocabulary, t)) is not None
+        }
         self._come_below = {plan: value for plan, value in plans(vocabulary) if isinstance(value, m.Below)}
         self._order = {table: place for place, table in enumerate(vocabulary.tables)}
 

@@ -39,7 +39,7 @@ from gumption.core.reading.vocabulary import (
 _QUANTITY = stems("many quantity qty units unit pieces piece stock number count nights hours volume hand")
 _AMOUNT = _QUANTITY | stems("amount amt")
 _PRICE = stems("price rate fee tariff rrp msrp")
-BOUGHT = stems("bookings enrolments enrollments reservations registrations tickets")
+BOUGHT = stems("bookings enrolments enrollments reservations registrations tickets signups")
 """Rows of what somebody pays for, one at a time."""
 _RATE = stem("rate")
 _RATED = stems(
@@ -439,7 +439,7 @@ def _is_of_sales(vocabulary: Vocabulary, table: str) -> bool:
 _SOLD = stems("sales sold")
 _MADE_FOR = stems("gross box takings")
 _SERVED = stems(
-    "appointments treatments lessons sittings consultations sessions washes haircuts deliveries consignments parcels shipments"
+    "signups signup registrations appointments treatments lessons sittings consultations sessions washes haircuts deliveries consignments parcels shipments"
     " hires rentals rides callouts grooms"
 )
 _CLIENTS = frozenset(
@@ -1289,6 +1289,20 @@ def filled_beside(vocabulary: Vocabulary, table: str) -> tuple[m.Expr, m.Col] | 
     return None
 
 
+def filled_below(vocabulary: Vocabulary, table: str) -> tuple[m.Expr, m.Col] | None:
+    """How many rows point at a thing with so many places, such as the signups of a class; None where they tell of seats."""
+    capacity = next(told_by(vocabulary, table, _CAPACITY), None)
+    key = vocabulary.table(table).key
+    below = [r.table for r in vocabulary.catalogue.relationships if r.other == table]
+    if capacity is None or key is None or not below:
+        return None
+    taken = max(below, key=lambda t: vocabulary.table(t).rows)
+    seats = any(vocabulary.column(k).type is Type.INTEGER for k in told_by(vocabulary, taken, _SEATS))
+    if seats or not BOUGHT & {*vocabulary.tables[taken].parts}:
+        return None
+    return m.Below(m.Aggregated("count", table=taken), ColumnKey(table, key.name)), m.Col(capacity)
+
+
 def room_for(taken: m.Expr, places: m.Col) -> m.Expr:
     """The places that there are for those who took some, once for each row that tells how many did."""
     told = m.columns_in(taken)[0]
@@ -1507,17 +1521,36 @@ def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tupl
     ]
     grown = next((k for k, w in own if w & _GROWN and not w & (_LAND | _PRICE)), None)
     land = next((k for k, w in own if w & _ACRES), None)
+    if land is None and _PICKED & {*vocabulary.tables[table].parts}:
+        # What was picked stands on its rows, and how large the plots are on those of the plots.
+        grown = grown or next((k for k, _ in own if {*spaced(k.column).lower().split()} & _MEASURES), None)
+        above = (r.other for r in vocabulary.catalogue.parents(table))
+        land = next((k for t in above for k in told_by(vocabulary, t, _ACRES)), None)
     if grown is not None and land is not None and stem("yield") not in held:
         ratio = m.Combined("/", m.Aggregated("sum", m.Col(grown)), m.Aggregated("sum", m.Col(land)))
         phrases = ("yield", "yields", "average yield", *(f"yield per {w}" for w in ("hectare", "acre", "ha")))
         yield from ((phrase, ratio, 0.9 + 0.02 * phrase.count(" ")) for phrase in phrases)
 
 
+_PICKED = stems("pickings harvests harvest picks crops crop yields cuts")
 _ATTENDED = ("attendance", "attendance rate", "attendance percentage", "attendance figures")
 
 
 def _attendance(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
-    """The share of those present, of a register that marks each as present or absent."""
+    """The share of those present, of a register that marks each as present or absent; how many come to a class."""
+    came = next(
+        (
+            ColumnKey(table, c.name)
+            for c in vocabulary.table(table).columns
+            if c.type is Type.BOOLEAN and _PRESENT & {*name_parts(c.name), *(stem(p) for p in name_parts(c.name))}
+        ),
+        None,
+    )
+    held = next((r.other for r in vocabulary.catalogue.parents(table) if _HELD & {*vocabulary.tables[r.other].parts}), None)
+    if came is not None and held is not None:
+        there = m.Aggregated("count", None, table, (m.Is(came, (True,)),))
+        each = m.Combined("/", there, m.Aggregated("count", table=held))
+        yield from ((phrase, each, 1.1) for phrase in ("average attendance", "mean attendance", "average turnout"))
     for column in vocabulary.table(table).columns:
         values = (
             {v.strip().lower(): v for v in column.values} if column.type is Type.TEXT and column.distinct < 12 else {}
@@ -1527,6 +1560,7 @@ def _attendance(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Qua
             yield from ((phrase, share, 0.97) for phrase in _ATTENDED)
 
 
+_HELD = stems("classes sessions lessons events workshops meetings courses shows matches rehearsals trips")
 _DEALS = stems("orders bookings sales transactions purchases tickets donations visits")
 _BASKETS = ("average order value", "aov", "average basket", "average basket value", "average basket size")
 

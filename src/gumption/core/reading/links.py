@@ -5012,6 +5012,8 @@ _AT_PRESENT = frozenset([("now",), ("currently",), ("today",), ("right", "now"),
 _SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {
     ("how", "long"): "any",
+    ("lead", "time"): "any",
+    ("lead", "times"): "any",
     ("how", "soon"): "any",
     ("how", "quickly"): "any",
     ("how", "many", "days"): "days",
@@ -5081,7 +5083,7 @@ _ACTUALLY = frozenset(
         "shipped",
     ]
 )
-_AHEAD = frozenset(["ahead", "advance", "beforehand", "early", "before"])
+_AHEAD = frozenset(["lead", "ahead", "advance", "beforehand", "early", "before"])
 _SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
 _LOADED = frozenset(
     ["wait", "waits", "waited", "waiting", "miss", "missed", "misses", "lose", "lost", "loses", "refund", "refunded",

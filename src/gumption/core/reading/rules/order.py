@@ -30,7 +30,7 @@ from gumption.core.reading.pieces import (
     Worked,
     as_counted,
 )
-from gumption.core.reading.rules.groups import each_of
+from gumption.core.reading.rules.groups import each_of, UNITS_OF_TIME
 from gumption.core.reading.times import Span, span_condition
 
 
@@ -379,6 +379,14 @@ def _which_of_two(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     column = next(p for p in parts if isinstance(p, Values)).column
     rows = next((p for p in parts if isinstance(p, Noun)), Noun(table=column.table))
     return Counted(rows), *each, Direction(True)
+
+
+def _when_most(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Which month we visit most in: the one of most visits."""
+    unit = next((p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME), None)
+    rows = next(p for p in parts if isinstance(p, Noun))
+    least = "-" in parts
+    return (Grouped(m.PartOf(unit, m.EventTime())), Counted(rows), Top(not least, 1)) if unit is not None else None  # type: ignore[arg-type]
 
 
 def _doing_most_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -1164,6 +1172,13 @@ RULES = (
         lambda _, n, r: _placed(n, r),
         ("rank the clinics by fee per visit",),
         weight=0.33,
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _when_most(p), (example,), weight=0.9)
+        for pattern, example in (
+            ("in? WHICH UNIT do|did|does we|they|you|people T MOST|least often? in|on?", "which month do we visit most in"),
+            ("WHICH UNIT has|had|have|sees|saw the? MOST T", "which month has the most visits"),
+        )
     ),
     Rule(
         "TOPX",
