@@ -3890,6 +3890,12 @@ class Linker:
                 for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:2]:
                     until_now = m.Length("years", m.Col(key), m.Today(self.day))
                     yield Edge("E", start, start + 2, Measured(until_now), score + 0.1)
+        if "been" in said and "there" in said and said[:2] == ["how", "long"]:
+            # How long the tenants have been there runs from when they moved in, of those who have not moved out.
+            for _, (first, last) in self.pairs:
+                if first.table == last.table and self.vocabulary.column(last).missing:
+                    until_now = m.Length("days", m.Col(first), m.Today(self.day))
+                    yield Edge("E", 0, 2, Measured(until_now), 0.95 + 0.2 * bool(_COMING & {*name_parts(first.column)}))
         for start in range(len(said)):
             size = next((n for n in (3, 2) if tuple(said[start : start + n]) in _WITH_US), 0)
             for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:2] if size else ():

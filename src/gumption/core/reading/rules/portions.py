@@ -54,6 +54,16 @@ def _making_up(parts: tuple[object, ...]) -> Held | None:
     return _held(parts, Worked(m.Along(m.Aggregated("count", table=table), "share"))) if table is not None else None
 
 
+_IN_PERCENT = "as|in a|the? percentage|percent|%|pct|share|proportion"
+
+
+def _rows_in_percent(parts: tuple[object, ...]) -> Worked | None:
+    """Lets that ended within a year, as a percentage: of all the lets."""
+    part = next(p for p in parts if isinstance(p, Part))
+    rows = next(p for p in parts if isinstance(p, Noun))
+    return Worked(m.ShareOf((part.condition,), rows.table)) if part.kind != "time" else None
+
+
 def _such(parts: tuple[object, ...]) -> Held | None:
     """So much of what each has is so: the share of those that meet a condition, or of one measure in another."""
     part = next(p for p in parts if isinstance(p, Part))
@@ -75,6 +85,13 @@ RULES = (
         lambda *p: _of(p[-2], Measured(m.Col(p[-1].key))) if p[-1].key is not None else None,
         ("what share of the fee do we sold",),
         weight=0.4,
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _rows_in_percent(p), (example,), weight=0.6)
+        for pattern, example in (
+            (f"T K ,? {_IN_PERCENT}", "visits that were overdue, as a percentage"),
+            (f"K T ,? {_IN_PERCENT}", "overdue visits as a percentage"),
+        )
     ),
     Rule("PCT", "N %|percent|pct", lambda n: n, ("10 percent",), weight=0.3),
     Rule("PCT", "N per cent", lambda n: n, ("10 per cent",), weight=0.3),
