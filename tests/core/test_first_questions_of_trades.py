@@ -27,6 +27,7 @@ from tests.trades.measured import MEASURED, MEASURED_SAID
 from tests.trades.offices import OFFICES, SAID
 from tests.trades.registers import REGISTERS
 from tests.trades.services import SERVICES
+from tests.trades.several import SEVERAL
 from tests.trades.sheets import SHEETS
 from tests.trades.workings import WORKINGS
 from tests.trades.works import WORKS
@@ -45,6 +46,7 @@ PARTS = (
     KEPT,
     HOUSES,
     SHEETS,
+    SEVERAL,
 )
 FILES = {name: files for part in PARTS for name, files in part.items()}
 TOLD = {**SAID, **MEASURED_SAID}

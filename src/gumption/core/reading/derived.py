@@ -1546,7 +1546,9 @@ def _attendance(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Qua
         ),
         None,
     )
-    held = next((r.other for r in vocabulary.catalogue.parents(table) if _HELD & {*vocabulary.tables[r.other].parts}), None)
+    held = next(
+        (r.other for r in vocabulary.catalogue.parents(table) if _HELD & {*vocabulary.tables[r.other].parts}), None
+    )
     if came is not None and held is not None:
         there = m.Aggregated("count", None, table, (m.Is(came, (True,)),))
         each = m.Combined("/", there, m.Aggregated("count", table=held))

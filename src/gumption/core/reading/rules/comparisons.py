@@ -1089,8 +1089,14 @@ RULES = (
     *(
         Rule("MOVED", pattern, lambda *p: _moved_so_far(p), (example,), weight=0.8)
         for pattern, example in (
-            (f"{_WHOSE} GREW {_BY_SO_MUCH} from|between K to|and K", "whose fee fell by more than 20% from 2024 to 2025"),
-            (f"{_WHOSE} GREW {_BY_SO_MUCH} in? K VERSUS|than|on to|with? K", "whose fee fell by over 20% in 2025 vs 2024"),
+            (
+                f"{_WHOSE} GREW {_BY_SO_MUCH} from|between K to|and K",
+                "whose fee fell by more than 20% from 2024 to 2025",
+            ),
+            (
+                f"{_WHOSE} GREW {_BY_SO_MUCH} in? K VERSUS|than|on to|with? K",
+                "whose fee fell by over 20% in 2025 vs 2024",
+            ),
             (f"{_WHOSE} GREW {_BY_SO_MUCH}", "whose fee rose by more than 10 percent"),
         )
     ),

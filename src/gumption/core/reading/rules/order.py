@@ -1174,9 +1174,12 @@ RULES = (
         weight=0.33,
     ),
     *(
-        Rule("BESX", pattern, lambda *p: _when_most(p), (example,), weight=0.9)
+        Rule("BESX", pattern, lambda *p: _when_most(p), (example,), weight=0.35)
         for pattern, example in (
-            ("in? WHICH UNIT do|did|does we|they|you|people T MOST|least often? in|on?", "which month do we visit most in"),
+            (
+                "in? WHICH UNIT do|did|does we|they|you|people T MOST|least often? in|on?",
+                "which month do we visit most in",
+            ),
             ("WHICH UNIT has|had|have|sees|saw the? MOST T", "which month has the most visits"),
         )
     ),
