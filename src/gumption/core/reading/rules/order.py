@@ -30,7 +30,7 @@ from gumption.core.reading.pieces import (
     Worked,
     as_counted,
 )
-from gumption.core.reading.rules.groups import each_of, UNITS_OF_TIME
+from gumption.core.reading.rules.groups import UNITS_OF_TIME, each_of
 from gumption.core.reading.times import Span, span_condition
 
 
@@ -386,7 +386,7 @@ def _when_most(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     unit = next((p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME), None)
     rows = next(p for p in parts if isinstance(p, Noun))
     least = "-" in parts
-    return (Grouped(m.PartOf(unit, m.EventTime())), Counted(rows), Top(not least, 1)) if unit is not None else None  # type: ignore[arg-type]
+    return (Grouped(m.PartOf(unit, m.EventTime())), Counted(rows), Top(not least, 1)) if unit is not None else None
 
 
 def _doing_most_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
