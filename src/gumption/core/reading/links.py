@@ -5018,8 +5018,6 @@ _AT_PRESENT = frozenset([("now",), ("currently",), ("today",), ("right", "now"),
 _SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {
     ("how", "long"): "any",
-    ("lead", "time"): "any",
-    ("lead", "times"): "any",
     ("how", "soon"): "any",
     ("how", "quickly"): "any",
     ("how", "many", "days"): "days",
