@@ -4424,9 +4424,12 @@ class Assembler:
         held = [h.quantity.quantity for _, h in draft.of(Held) if isinstance(h.quantity, Worked)]
         if not measured and (found or held) and all(isinstance(q, (m.Combined, m.ShareOf)) for q in found or held):
             # How full they were on average, the rate on average: what is a ratio is no mean of ratios.
-            means = [(i, f) for i, f in functions if f.function == "mean" and not f.main]
-            draft.used.update(i for i, _ in means)
-            functions = [f for f in functions if f not in means]
+            worded = [
+                (i, f, draft.words[draft.edges[i].start]) for i, f in functions if f.function == "mean" and not f.main
+            ]
+            dropped = [(i, f) for i, f, word in worded if word == "on" or held]
+            draft.used.update(i for i, _ in dropped)
+            functions = [f for f in functions if f not in dropped]
         if functions and not measured:
             found = (
                 self._over_each(draft, functions, found)
@@ -5873,7 +5876,8 @@ class Assembler:
             pairs = [(i, moved.versus)] if moved.versus is not None else draft.of(Versus)
             if not groups or not pairs:
                 continue
-            bound = m.Number((moved.percent or 0.0) if moved.up else -(moved.percent or 0.0))
+            far = moved.percent or 0.0
+            bound = m.Number(far if moved.up or not far else -far)
             known = _change_among(quantities) if moved.measured is None and moved.versus is None else None
             if known is not None:
                 # Growth by route, only those that grew: what it is told by is there already.

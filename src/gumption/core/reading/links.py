@@ -510,10 +510,15 @@ class Linker:
             Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
         )
         found.extend(_before_it(tokens, found))
+        ended = {e.end for e in found if e.category == "TIME"}
         found.extend(
             dataclasses.replace(e, category="PRIOR")
             for e in list(found)
-            if e.category == "TIME" and tokens[e.start].lower in ("last", "previous") and isinstance(e.value, Span)
+            if e.category == "TIME"
+            and tokens[e.start].lower in ("last", "previous")
+            and isinstance(e.value, Span)
+            # This month against last says both.
+            and not ended & {e.start - 1, e.start - 2}
         )
         found.extend(self._percentages(tokens))
         found.extend(self._manners(tokens))
@@ -1254,6 +1259,12 @@ class Linker:
                 elif other or asked & self._siblings(table):
                     placed = edge.category == "V" and edge.start and tokens[edge.start - 1].lower in _ENDS
                     edge = dataclasses.replace(edge, score=edge.score - (0.02 if placed else 0.3 if other else 0.15))
+            if edge.category in ("F", "STATE") and edge.start and tokens[edge.start - 1].lower in _ENDS:
+                # Sailings to islands are those that reach one, and none that leave one.
+                table = min(m.tables_in(edge.value.condition), default="") if isinstance(edge.value, Part) else table
+                end = _ENDS[tokens[edge.start - 1].lower]
+                if table in roles and roles[table] & (_LEFT | _REACHED):
+                    edge = dataclasses.replace(edge, score=edge.score + (0.3 if roles[table] & end else -0.4))
             made.append(edge)
         return made
 
@@ -2641,7 +2652,11 @@ class Linker:
                 and (
                     (score >= 0.9 and lowers[0].endswith(_DOINGS_COUNTED))
                     # Penalties, complications: a noun of several that a yes or no is called by.
-                    or (score >= 0.7 and lowers[0].endswith("s") and singular(lowers[0]) in name_parts(key.column))
+                    or (
+                        score >= 0.7
+                        and lowers[0].endswith("s")
+                        and {*name_parts(key.column)} - _ASKING_IT == {singular(lowers[0])}
+                    )
                 )
             ):
                 # Enrolments are so many rows on which it says that somebody enrolled.
@@ -3168,8 +3183,8 @@ class Linker:
                         continue
                     often = word in _OFTEN and self.vocabulary.column(key).role is Role.MONEY
                     yield Edge("SUP", start, end, Top(up, by=m.Col(key)), score + 0.02 - 0.16 * often)
-        if word in ("selling", "sold") and len(self.units_sold) == 1:
-            # What sells best is what most is sold of, whatever its price is.
+        if word in ("selling", "sold") and len(self.units_sold) == 1 and self.worked_revenue:
+            # What sells best is what most is sold of, whatever its price is, where no column has what it brought in.
             yield Edge("SUP", start, end, Top(up, by=self.units_sold[0]), 1.1)
         elif word in ("selling", "sold", "earning", "grossing"):
             yield Edge("SUP", start, end, Top(up), 0.84)
@@ -3787,10 +3802,13 @@ class Linker:
         words = tuple(said[start : start + size])
         behind = said[start + size : start + size + 2]
         now = next((n for n in (2, 1) if len(behind) >= n and tuple(behind[:n]) in _AT_PRESENT), 0)
-        current = words in (("current",), ("active",), ("live",), ("ongoing",))
+        current = words in (("current",), ("active",), ("ongoing",))
+        known = {table for table, _, _ in self.states.get(words, ())}
         if not (current or (now and (words in _LIVE_WORDS or words in _SHOWN_NOW))):
             return
         for first, last in spans:
+            if first.table in known:
+                continue
             if not self.vocabulary.column(last).missing and self.vocabulary.column(last).type.is_time:
                 begun, going = m.Within(m.Col(first), None, self.day), m.Within(m.Col(last), self.day, None)
                 yield Edge(
@@ -4570,7 +4588,10 @@ class Linker:
             key = edge.value.key if edge.category == "M" and isinstance(edge.value, Noun) else None
             after = tokens[edge.end].lower if edge.end < len(tokens) else ""
             named = key is not None and edge.score >= WHOLE_NAME and self.vocabulary.column(key).role.is_summed
-            if named and after in _MONEY_OF and stem(after) not in self.vocabulary.columns[key].parts:  # type: ignore[index]
+            if not named or key in self._told_in_heads or {*name_parts(key.column)} <= _WHOLES_SAID:  # type: ignore[union-attr]
+                # Ticket income is what the tickets brought in, and no number of them.
+                continue
+            if after in _MONEY_OF and stem(after) not in self.vocabulary.columns[key].parts:  # type: ignore[index]
                 yield dataclasses.replace(edge, end=edge.end + 1, score=1.05)
 
     def _as_money(self, edge: Edge, found: list[Edge], tokens: list[Token]) -> Edge:
@@ -4596,6 +4617,11 @@ class Linker:
         if not beside or not any(paying.values()):
             return edge
         return dataclasses.replace(edge, score=edge.score + (0.4 if paying.get(id(edge)) else -0.4))
+
+    @functools.cached_property
+    def _told_in_heads(self) -> set[ColumnKey]:
+        """The columns that say how many came together, or how many tickets were sold."""
+        return {key for table in self.vocabulary.tables for key, _ in together(self.vocabulary, table)}
 
     def _takes_minutes(self, table: str) -> bool:
         """True where a column tells how many minutes or hours each row took."""
@@ -4820,6 +4846,8 @@ _TRADING = frozenset(
      "brings", "brought"]
 )  # fmt: skip
 _SIGNS_OF_MONEY = ("£", "$", "€")
+_ASKING_IT = frozenset(["is", "had", "has", "any", "with", "was", "a"])
+_WHOLES_SAID = frozenset(["total", "amount", "sum", "value", "net", "gross", "price", "cost"])
 _MONEY_OF = frozenset(["spend", "spending", "income", "revenue", "takings", "sales", "money", "amount", "earnings"])
 _OWING = frozenset(["outstanding", "due", "owing", "pending"])
 _SETTLED = stems("paid settled cleared received payment")

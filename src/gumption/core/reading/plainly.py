@@ -27,6 +27,7 @@ def is_participle(word: str) -> bool:
     return word.endswith("ed") or word in _PARTICIPLES
 
 
+_NAMED_BY = stems("name id no number nr ref reference code key")
 _TRAITS = frozenset(["age", "dob"])
 _ASKED_OF = frozenset(["many", "of", "which", "different", "unique", "distinct"])
 _SO_MUCH = frozenset(["quantity", "qty", "units", "volume", "sold", "number"])
@@ -110,14 +111,9 @@ def told_by_traits(found: list[Edge], tokens: list[Token], vocabulary: Vocabular
 
 
 def _is_called(edge: Edge, token: Token) -> bool:
-    """True where a column is called by a word alone, or by its name: patient, patient name."""
+    """True where a column is called by a word alone, or by its name or number: patient, patient name, patient no."""
     key = edge.value.key if isinstance(edge.value, Noun) else None
-    return key is not None and {stem(p) for p in name_parts(key.column)} <= {
-        token.stem,
-        stem("name"),
-        stem("id"),
-        stem("no"),
-    }
+    return key is not None and {stem(p) for p in name_parts(key.column)} - _NAMED_BY <= {token.stem}
 
 
 def but_for_values(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:

@@ -1014,7 +1014,8 @@ def _of_two_kinds(parts: tuple[object, ...]) -> Part | None:
 
 _IN_ONE = "by|at|in|with|through|via|from|on|for|about"
 _ADDS_UP = (
-    "total|totals|totalled|totaled|totalling|come|comes|came|add|adds|added|sum|sums|amount|amounts|amounted up? to?"
+    "total|totals|totalled|totaled|totalling",
+    "come|comes|came|add|adds|added|sum|sums|amount|amounts|amounted up? to",
 )
 
 
@@ -1860,8 +1861,10 @@ RULES = (
     *(
         Rule("H", pattern, lambda *p: _adding_up(p), (example,), weight=weight)
         for pattern, example, weight in (
-            (f"whose|where|with? T {_ADDS_UP} CMP NU", "whose visits total more than 10 kg", 0.9),
-            (f"whose|where|with? T {_ADDS_UP} CMP N", "whose visits come to over 500", 0.4),
+            (f"whose|where|with? T {_ADDS_UP[0]} CMP NU", "whose visits total more than 10 kg", 0.9),
+            (f"whose|where|with? T {_ADDS_UP[1]} CMP NU", "whose visits come to more than 10 kg", 0.9),
+            (f"whose|where|with? T {_ADDS_UP[0]} CMP N", "whose visits total over 500", 0.4),
+            (f"whose|where|with? T {_ADDS_UP[1]} CMP N", "whose visits come to over 500", 0.4),
         )
     ),
     Rule(

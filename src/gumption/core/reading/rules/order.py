@@ -541,6 +541,15 @@ def _most_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (top, *states, Counted(Noun(table=tables.pop()))) if len(tables) == 1 else None
 
 
+def _most_such(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """The most open high priority tickets: rows of a kind that are so."""
+    sign = next(p for p in parts if p in ("+", "-"))
+    rows = next(p for p in parts if isinstance(p, Noun))
+    values = next(p for p in parts if isinstance(p, Values))
+    state = next(p for p in parts if isinstance(p, Part))
+    return Top(sign == "+", counts=True), Counted(rows), state, Part(m.Is(values.column, values.values))
+
+
 def _by_how_many(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Towns by how many owners they have."""
     one, two = (p for p in parts if isinstance(p, Noun))
@@ -1001,7 +1010,7 @@ RULES = (
     Rule(
         "TOPX", "TOP C for|of T", lambda t, c, rows: _of_rows(t, c, rows), ("top 3 countries for visits",), weight=0.45
     ),
-    Rule("TOP", "TOP D", lambda t, d: _until_the_end(t, d), ("slowest closed",), weight=0.3),
+    Rule("TOP", "TOP D", lambda t, d: _until_the_end(t, d), ("slowest closed",), weight=0.12),
     Rule("TOP", "TOP NP", _of, ("heaviest animal", "top 5 clinics"), weight=0.1),
     Rule(
         "TOP",
@@ -1087,6 +1096,13 @@ RULES = (
         for pattern, example in (
             ("T|C by|with COUNT T they|each have|has|had|got|own", "clinics by how many visits they have"),
             ("T|C in|by order of COUNT T they|each? have|has|had|got", "clinics in order of how many visits they have"),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _most_such(p), (example,), weight=0.6)
+        for pattern, example in (
+            ("MOST STATE VS T", "most overdue Dog visits"),
+            ("MOST VS STATE T", "most Dog overdue visits"),
         )
     ),
     *(

@@ -598,6 +598,7 @@ def _last_such(parts: tuple[object, ...]) -> tuple[Worked, Part] | None:
 
 
 _TIED = "linked|tied|connected|related|correlated|coupled"
+_DOING_IT = "VERB|MV|ACT|PP|have|had|has|get|got|bring|brought|need|needed|hold|held|see|saw|win|won|score|scored"
 _EACH_OF_THEM = "each|they|it|them|these|those one? of? them?"
 _RISES = "rises|rise|grows|grow|increases|increase|falls|fall|drops|drop|climbs|climb|shrinks|shrink"
 _MORE = "more|higher|bigger|longer|larger|older|greater"
@@ -1064,8 +1065,11 @@ RULES = (
     *(
         Rule("E", pattern, lambda *p: next(x for x in p if isinstance(x, Measured)), (example,), weight=0.5)
         for pattern, example in (
-            (f"how many|much|long E did|do|does|has|have|had {_EACH_OF_THEM} VERB|MV|W", "how much fee did each bring"),
-            ("how many|much E they|each|it of? them? VERB|MV|W", "how much fee they bring"),
+            (
+                f"how many|much|long E did|do|does|has|have|had {_EACH_OF_THEM} {_DOING_IT}",
+                "how much fee did each bring",
+            ),
+            (f"how many|much E they|each|it of? them? {_DOING_IT}", "how much fee they bring"),
             (
                 f"how many|much|long E is|are|was|were there for|in|from|at {_EACH_OF_THEM}",
                 "how much fee was there for each",
@@ -1075,7 +1079,7 @@ RULES = (
     *(
         Rule("CNTX", pattern, lambda n, *_: (Counted(n),), (example,), weight=0.5)
         for pattern, example in (
-            (f"how many T did|do|does|has|have|had {_EACH_OF_THEM} VERB|MV|W", "how many visits did each get"),
+            (f"how many T did|do|does|has|have|had {_EACH_OF_THEM} {_DOING_IT}", "how many visits did each get"),
             (
                 f"how many T there? is|are|was|were there? for|in|from|at {_EACH_OF_THEM}",
                 "how many visits were for each",
