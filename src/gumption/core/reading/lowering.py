@@ -979,6 +979,9 @@ class Lowering:
                 return re.sub(r"\W+", "_", value).strip("_").lower()
             case m.Given(of=m.Col() as of, condition=m.Compared(op=">", right=m.Number(value=0.0))):
                 return f"{self._label(of)} in"
+            case m.Given(of=m.Col(key=of), condition=m.Not(item=m.Missing(column=key))) if of.table != key.table:
+                # The seats of a screen, for each of its showings.
+                return f"{of.column} each time"
             case m.Given(of=of):
                 return self._label(of)
             case m.AsAt(value=key):
