@@ -586,27 +586,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.SCORE
             if (known & _SCORE or known & _RATE) and not listed and not played:
                 return Role.SCORE
-            if not taken and _is_a_level(column, known):
-                # Degrees of sugar that all lie close together are averaged, whatever they are.
-                return Role.SCORE
             return Role.MONEY if taken else Role.QUANTITY
-
-
-_MEASURED_SO = frozenset(
-    ["kg", "g", "t", "tonnes", "tons", "lb", "l", "litres", "ml", "km", "m", "miles", "mi", "ha", "hectares", "acres", "m2", "sqm",
-     "m3", "kwh", "mwh", "area", "size", "length", "distance", "weight", "volume", "hours", "hrs", "mins", "minutes", "days",
-     "units", "quantity", "qty", "amount", "total", "count", "sum", "value"]
-)  # fmt: skip
-"""What is added up, however close together it lies."""
-_CLOSE, _SEVERAL = 2.0, 20
-
-
-def _is_a_level(column: Column, known: set[str]) -> bool:
-    """True for numbers with digits behind the point of which the highest is less than twice the lowest."""
-    if column.type is Type.INTEGER or column.low is None or column.high is None or column.distinct < _SEVERAL:
-        return False
-    low, high = float(column.low), float(column.high)
-    return low > 0 and high < _CLOSE * low and not known & (_MEASURED_SO | _ADDED_UP)
 
 
 def _are_amounts(column: Column) -> bool:
