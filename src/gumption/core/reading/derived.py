@@ -87,7 +87,7 @@ WHOLES = tuple(
 """Words for the kinds that something falls into, each line all of it."""
 _TOLD_KINDS = frozenset(kind for whole in WHOLES for kind in whole)
 KINDS = frozenset(stem(kind) for whole in WHOLES for kind in whole)
-_AT_MOST = frozenset(["max", "maximum", "capacity", "limit"])
+AT_MOST = frozenset(["max", "maximum", "capacity", "limit"])
 _OFTEN = 1.5
 """How many times as many there must be as there is room for, to have been there one after the other."""
 _FILLING = stems(
@@ -1238,7 +1238,7 @@ def _most_of(vocabulary: Vocabulary, table: str, taken: ColumnKey) -> ColumnKey 
     """The column that tells how many there may be of what another counts: the most passengers, beside the passengers."""
     told = {*name_parts(taken.column)}
     keys = (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure)
-    return next((k for k in keys if k != taken and {*name_parts(k.column)} - _AT_MOST == told - _AT_MOST), None)
+    return next((k for k in keys if k != taken and {*name_parts(k.column)} - AT_MOST == told - AT_MOST), None)
 
 
 def maxima(vocabulary: Vocabulary) -> frozenset[ColumnKey]:
@@ -1249,12 +1249,12 @@ def maxima(vocabulary: Vocabulary) -> frozenset[ColumnKey]:
         if vocabulary.column(k).is_measure and not _bounds(k)
     }
     return frozenset(
-        k for k in vocabulary.columns if _bounds(k) and frozenset(name_parts(k.column)) - _AT_MOST in counted
+        k for k in vocabulary.columns if _bounds(k) and frozenset(name_parts(k.column)) - AT_MOST in counted
     )
 
 
 def _bounds(key: ColumnKey) -> bool:
-    return bool(_AT_MOST & {*name_parts(key.column)})
+    return bool(AT_MOST & {*name_parts(key.column)})
 
 
 def _fill_of(vocabulary: Vocabulary, table: str, places: str) -> tuple[m.Expr, ColumnKey] | None:
@@ -1289,16 +1289,24 @@ def filled_beside(vocabulary: Vocabulary, table: str) -> tuple[m.Expr, m.Col] | 
     return None
 
 
+def _taking(vocabulary: Vocabulary, table: str) -> tuple[str | None, ColumnKey | None]:
+    """The longest table of rows that point at a table, and the column that says how many places each of them takes."""
+    below = [r.table for r in vocabulary.catalogue.relationships if r.other == table]
+    if not below:
+        return None, None
+    taken = max(below, key=lambda t: vocabulary.table(t).rows)
+    whole = (k for k in told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
+    return taken, next(whole, None)
+
+
 def filled_below(vocabulary: Vocabulary, table: str) -> tuple[m.Expr, m.Col] | None:
     """How many rows point at a thing with so many places, such as the signups of a class; None where they tell of seats."""
     capacity = next(told_by(vocabulary, table, _CAPACITY), None)
     key = vocabulary.table(table).key
-    below = [r.table for r in vocabulary.catalogue.relationships if r.other == table]
-    if capacity is None or key is None or not below:
+    taken, seats = _taking(vocabulary, table)
+    if capacity is None or key is None or taken is None or seats is not None:
         return None
-    taken = max(below, key=lambda t: vocabulary.table(t).rows)
-    seats = any(vocabulary.column(k).type is Type.INTEGER for k in told_by(vocabulary, taken, _SEATS))
-    if seats or not BOUGHT & {*vocabulary.tables[taken].parts}:
+    if not BOUGHT & {*vocabulary.tables[taken].parts}:
         return None
     return m.Below(m.Aggregated("count", table=taken), ColumnKey(table, key.name)), m.Col(capacity)
 
@@ -1311,24 +1319,21 @@ def room_for(taken: m.Expr, places: m.Col) -> m.Expr:
 
 def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity | m.Expr, float]]:
     """How full things are and what room is left in them: their places, against the rows that point at them."""
-    catalogue = vocabulary.catalogue
     capacity = next(told_by(vocabulary, table, _CAPACITY), None)
     beside = filled_beside(vocabulary, table)
     if beside is not None:
         capacity = beside[1].key
     if capacity is None:
         return
-    below = [r.table for r in catalogue.relationships if r.other == table]
+    below = [r.table for r in vocabulary.catalogue.relationships if r.other == table]
+    taken, seats = _taking(vocabulary, table)
     room = m.Aggregated("sum", m.Col(capacity) if beside is None else room_for(*beside))
     if beside is not None:
         filled = m.Aggregated("sum", beside[0])
     elif any(filled_beside(vocabulary, t) is not None for t in below):
         # What is filled again and again has no room left for good.
         return
-    elif below:
-        taken = max(below, key=lambda t: catalogue.table(t).rows)
-        whole = (k for k in told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
-        seats = next(whole, None)
+    elif taken is not None:
         # Where a booking is of several places, these are what fills the room.
         filled = m.Aggregated("sum", m.Col(seats)) if seats is not None else m.Aggregated("count", table=taken)
     else:

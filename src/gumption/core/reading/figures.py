@@ -309,9 +309,9 @@ def _stuff_unnamed(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr, float]
         if column.is_measure and column.role.is_summed and len(units) == 1 and "per" not in name_parts(key.column):
             told.setdefault(units.pop(), []).append(key)
     named = {p for words in (*vocabulary.columns.values(), *vocabulary.tables.values()) for p in words.parts}
+    traded = [q.key for t in vocabulary.tables if isinstance(q := trade(vocabulary, t).quantity, m.Col)] if told else []
     for family, stuffs in _MEASURED_SO.items():
         keys = told.get(family, [])
-        traded = [q.key for t in vocabulary.tables if isinstance(q := trade(vocabulary, t).quantity, m.Col)]
         if len(keys) > 1 and len(sold := [k for k in keys if k in traded]) == 1:
             # Of green and roasted coffee, the coffee sold is what the orders are of.
             keys = sold

@@ -25,6 +25,7 @@ from gumption.core.reading.before_after import losses_on_the_way
 from gumption.core.reading.conditions_of_state import StateFinder
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.derived import (
+    AT_MOST,
     BEGUN,
     BOUGHT,
     DOCKETS,
@@ -32,6 +33,7 @@ from gumption.core.reading.derived import (
     OWED,
     PROMISED,
     WHOLES,
+    Trade,
     billed_in_parts,
     derived_measures,
     docket,
@@ -78,6 +80,7 @@ from gumption.core.reading.plainly import (
     said_something,
     sales_counted,
     told_by_traits,
+    told_of_people,
     who_did_it,
     who_stands_on_rows,
     whoever,
@@ -360,10 +363,14 @@ class Linker:
         """What says of people whether they have left."""
         self.persons = who_stands_on_rows(vocabulary)
         self.targets = timed_targets(vocabulary, self.pairs, self.united)
-        self.worked_revenue = self._worked_revenue()
+        trades = {t: trade(vocabulary, t) for t in vocabulary.tables}
+        self.worked_revenue = self._worked_revenue(trades)
         self.units_sold = [e for e, _ in self.derived.get(("units", "sold"), ()) if isinstance(e, m.Col)]
         self.routes = routes_of(vocabulary)
         self.maxima = maxima(vocabulary)
+        self.filled = [both for t in vocabulary.tables if (both := filled_beside(vocabulary, t)) is not None]
+        """How many places are taken, and how many there are, of what is filled."""
+        self.by_traits = told_of_people(vocabulary)
         self.role_names = {t: _words_of_a_role(c) for t, c in vocabulary.role_columns.items()}
         years = [int(c.low) for t in vocabulary.catalogue.tables for c in t.columns if is_yearly(c) and c.low]
         self.since = min([1900, *years])
@@ -377,7 +384,7 @@ class Linker:
             for kind, key in kinds.items()
         }
         """Numbers that stand in a column for each kind, with the word of their kind."""
-        numbers = {t: docket(vocabulary, t, trade(vocabulary, t)) for t in vocabulary.tables}
+        numbers = {t: docket(vocabulary, t, found) for t, found in trades.items()}
         self.dockets = {table: number for table, number in numbers.items() if number is not None}
         """The number of the order that several lines belong to."""
         self.listed = {key.table: key for key in vocabulary.columns if vocabulary.is_of_other_rows(key)}
@@ -592,15 +599,7 @@ class Linker:
             if (e.end - 1 not in best or not self._is_priced(e.value))
             and (e.end not in best or e.category not in ("SUP", "TOPN"))
         ]
-        for place, token in enumerate(tokens):
-            if token.lower in _TRADING and self.worked_revenue:
-                # What they spent is what their orders came to, where no column has it.
-                found.append(Edge("E", place, place + 1, Measured(self.worked_revenue[0], verb=True), 0.85))
-        if len(self.units_sold) == 1 and {"sell", "sold", "sells", "selling"} & {t.lower for t in tokens}:
-            # How many units we sold are none of those that were thrown away.
-            for place, token in enumerate(tokens):
-                if token.lower in ("units", "items", "pieces", "unit"):
-                    found.append(Edge("E", place, place + 1, Measured(self.units_sold[0]), 1.1))
+        found.extend(self._traded(tokens))
         found.extend(self._given_so_often(tokens, found))
         found.extend(by_target(tokens, self.targets))
         found.extend(by_route(tokens, self.routes))
@@ -608,10 +607,10 @@ class Linker:
         found.extend(list(days_of_a_kind(found, tokens, self.vocabulary)))
         found = _less_sure(found, 0.4, _hides_a_value(found))
         found = but_for_values(found, tokens, self.vocabulary)
-        if self.maxima and not {"max", "maximum", "capacity", "limit", "most"} & {t.lower for t in tokens}:
+        if self.maxima and not (AT_MOST | {"most"}) & {t.lower for t in tokens}:
             # Passengers are those who were there, and not as many as there may be.
             found = _less_sure(found, 0.4, lambda e: isinstance(e.value, Noun) and e.value.key in self.maxima)
-        found = told_by_traits(found, tokens, self.vocabulary)
+        found = told_by_traits(found, tokens, self.by_traits)
         timed = {e.start for e in found if e.category == "TIME"}
         # Contracts ending in the next six months end then, and no name ends with a word of these.
         found = [e for e in found if e.category != "ENDS" or not timed & {e.end - 1, e.end, e.end + 1}]
@@ -3118,7 +3117,7 @@ class Linker:
             if stem("occupancy") in adjective.ideas:
                 # The fullest has the most of those who are in it.
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.72)
-                for taken, places in filter(None, (filled_beside(self.vocabulary, t) for t in self.vocabulary.tables)):
+                for taken, places in self.filled:
                     yield Edge("SUP", start, end, Top(up, by=m.Arithmetic("/", taken, places), typical=True), 0.9)
             if not adjective.counts and not adjective.dated and not (adjective.ideas[:1] == ("price",) and told_by):
                 # The most expensive repair is told by what it cost, and never by how long a repair takes.
@@ -4553,18 +4552,26 @@ class Linker:
                 if not so:
                     yield Edge("DO", place, place + 1, token.lower, 0.6)
 
+    def _traded(self, tokens: list[Token]) -> Iterator[Edge]:
+        """What they spent is what their orders came to, where no column has it; units sold are none that were thrown away."""
+        selling = bool({"sell", "sold", "sells", "selling"} & {t.lower for t in tokens})
+        for place, token in enumerate(tokens):
+            if token.lower in _TRADING and self.worked_revenue:
+                yield Edge("E", place, place + 1, Measured(self.worked_revenue[0], verb=True), 0.85)
+            if selling and len(self.units_sold) == 1 and token.lower in ("units", "items", "pieces", "unit"):
+                yield Edge("E", place, place + 1, Measured(self.units_sold[0]), 1.1)
+
     def _is_priced(self, value: object) -> bool:
         """True for the price of a thing, or a most that goes by it."""
         by = value.by if isinstance(value, Top) else None
         key = value.key if isinstance(value, Noun) else by.key if isinstance(by, m.Col) else None
         return key is not None and stem("price") in self.vocabulary.columns[key].parts
 
-    def _worked_revenue(self) -> list[m.Expr]:
+    def _worked_revenue(self, trades: Mapping[str, Trade]) -> list[m.Expr]:
         """What sales come to that is worked out of a price and a quantity, where no column of money is added up."""
         summed = any(
             c.role is Role.MONEY and c.role.is_summed for t in self.vocabulary.catalogue.tables for c in t.columns
         )
-        trades = {t: trade(self.vocabulary, t) for t in self.vocabulary.tables}
         sold = [found.revenue for t, found in trades.items() if not may_be_stock(self.vocabulary, t, found)]
         return [] if summed else [r for r in sold if isinstance(r, m.Arithmetic)]
 

@@ -87,16 +87,21 @@ def whoever(tokens: Sequence[Token], found: Sequence[Edge], persons: Sequence[Co
             yield from (Edge("C", place, place + 1, Noun(key=key), 1.15) for key in persons[:1])
 
 
-def told_by_traits(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:
-    """How many patients were urgent: the rows that tell the age or the sex of one each, and no sum of patients' ages."""
+def told_of_people(vocabulary: Vocabulary) -> str | None:
+    """The one table whose rows tell the age of one person each; None where there is none, or several."""
     told = [
         t.name
         for t in vocabulary.catalogue.tables
-        # Figures by age and sex are of no one person each.
+        # Figures by age are of no one person each.
         if any(_TRAITS & {*name_parts(c.name)} and (c.is_measure or c.type.is_time) for c in t.columns)
         and any(c.role in (Role.IDENTIFIER, Role.NAME) for c in t.columns)
     ]
-    if len(told) != 1:
+    return told[0] if len(told) == 1 else None
+
+
+def told_by_traits(found: list[Edge], tokens: list[Token], table: str | None) -> list[Edge]:
+    """How many patients were urgent: the rows of the table that tells the age of each, and no sum of patients' ages."""
+    if table is None:
         return found
     kept = found
     for place, token in enumerate(tokens):
@@ -106,7 +111,7 @@ def told_by_traits(found: list[Edge], tokens: list[Token], vocabulary: Vocabular
         if any(e.category in ("T", "V") and e.score >= 0.6 for e in here) or any(_is_called(e, token) for e in here):
             continue
         kept = [e for e in kept if e not in here or e.category not in ("M", "C", "E", "MV", "TIMES")]
-        kept.append(Edge("T", place, place + 1, Noun(table=told[0]), 0.9))
+        kept.append(Edge("T", place, place + 1, Noun(table=table), 0.9))
     return kept
 
 
@@ -241,17 +246,20 @@ _DONE_AS = {
     "worked": "shifts",
 }
 """What is done, and what the rows are called that tell of it."""
-_NEVER = frozenset(["never", "haven't", "hasn't", "didn't", "not", "have", "has"])
+_NEVER = frozenset(["never", "haven't", "hasn't", "didn't", "not"])
+_DOING_SO = _NEVER | {"have", "has", "ever", "yet", "actually"}
+_AFTER_DOING_SO = frozenset(["in", "this", "last", "since", "?", "by", "and", ","])
 
 
 def who_did_it(tokens: list[Token], found: list[Edge], vocabulary: Vocabulary) -> Iterator[Edge]:
     """Players who scored have goals, and those who never scored have none, where nothing else is called so."""
-    called = {t: {*name_parts(t)} for t in vocabulary.tables}
     for place in range(2, len(tokens)):
         rows = _DONE_AS.get(tokens[place].lower, "").split()
-        below = next((t for word in rows for t, parts in called.items() if word in parts), None)
+        if not rows or [t.lower for t in tokens[place + 1 : place + 2] if t.lower not in _AFTER_DOING_SO]:
+            continue
+        below = next((t for word in rows for t in vocabulary.tables if word in name_parts(t)), None)
         start = place
-        while start and tokens[start - 1].lower in _NEVER | {"ever", "yet", "actually"}:
+        while start and tokens[start - 1].lower in _DOING_SO:
             start -= 1
         if start and tokens[start - 1].lower in ("nobody", "noone", "one", "none", "no-one"):
             continue
@@ -262,20 +270,9 @@ def who_did_it(tokens: list[Token], found: list[Edge], vocabulary: Vocabulary) -
         above = {e.value.table for e in found if e.category == "T" and e.start < who and e.score >= 0.9}
         if not any(t != below and vocabulary.catalogue.path(below, t) for t in above):
             continue
-        at_end = place + 1 == len(tokens) or tokens[place + 1].lower in (
-            "in",
-            "this",
-            "last",
-            "since",
-            "?",
-            "by",
-            "and",
-            ",",
-        )
         has = m.Has(m.Rows(below))
-        denied = any(t.lower in _NEVER - {"have", "has"} for t in tokens[start:place])
-        if at_end:
-            yield Edge("K", who, place + 1, Part(m.Not(has) if denied else has, "related"), 1.2)
+        denied = any(t.lower in _NEVER for t in tokens[start:place])
+        yield Edge("K", who, place + 1, Part(m.Not(has) if denied else has, "related"), 1.2)
 
 
 def on_the_same_day(

@@ -341,13 +341,24 @@ def _comes_first(one: Part, other: Part) -> bool:
     return first is not None and last is not None and first < last
 
 
+def _whole_months(days: tuple[dt.date, dt.date]) -> int:
+    """How many whole months there are from the first day to the last; nought where these begin or end inside one."""
+    first, last = days
+    whole = first.day == 1 and (last + dt.timedelta(days=1)).day == 1
+    return (last.year - first.year) * 12 + last.month - first.month + 1 if whole else 0
+
+
+def _is_season(days: tuple[dt.date, dt.date], months: int) -> bool:
+    return months == _MONTHS_OF_A_SEASON and days[0].month % _MONTHS_OF_A_SEASON == 0
+
+
 def _against_the_last(span: Span) -> Versus | None:
     """Compared to last year says this year."""
     days = days_of(span)
-    if days is None or days[0].day != 1 or (days[1] + dt.timedelta(days=1)).day != 1:
+    months = _whole_months(days) if days is not None else 0
+    if days is None or not months:
         return None
-    months = (days[1].year - days[0].year) * 12 + days[1].month - days[0].month + 1
-    first = months_later(days[0], 12 if months == _MONTHS_OF_A_SEASON and days[0].month % 3 == 0 else months)
+    first = months_later(days[0], 12 if _is_season(days, months) else months)
     return days_against((first, months_later(first, months) - dt.timedelta(days=1)), days)
 
 
@@ -357,12 +368,11 @@ def _on_the_one_before(span: Span) -> Versus | None:
     if days is None:
         return None
     last = days[0] - dt.timedelta(days=1)
-    months = (days[1].year - days[0].year) * 12 + days[1].month - days[0].month + 1
-    whole = days[0].day == 1 and (days[1] + dt.timedelta(days=1)).day == 1
-    if whole and months == _MONTHS_OF_A_SEASON and days[0].month % _MONTHS_OF_A_SEASON == 0:
+    months = _whole_months(days)
+    if _is_season(days, months):
         # The summer before a summer was a year ago.
         return _year_on(span)
-    first = months_later(days[0], -months) if whole else last - (days[1] - days[0])
+    first = months_later(days[0], -months) if months else last - (days[1] - days[0])
     return days_against(days, (first, last))
 
 

@@ -116,7 +116,6 @@ RULES = (
     *(
         Rule("H", pattern, lambda *p: _making_up(p), (example,), weight=0.7)
         for pattern, example in (
-            (f"{_MAKES_UP} CMP PCT of the|our|all|total|overall? E|T", "making up more than 5 percent of the fee"),
             ("HAVING CMP PCT of the|our|all|total|overall? E", "with more than 5 percent of the fee"),
             (
                 f"{_MAKES_UP} CMP PCT of the|our|all|total|overall? AGG? E|T",
