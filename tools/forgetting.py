@@ -51,6 +51,8 @@ def _forget(share: float, chance: random.Random) -> None:
                 return " ".join(words) if len(words) > 1 else ""
             case "adjectives.txt" | "verbs.txt":
                 return line if chance.random() >= share else ""
+            case "states.txt" if line.startswith("@"):
+                return line  # a list that other lines go by
             case "states.txt":
                 said, _, patterns = line.partition(" = ")
                 words, told = kept(said.split(" | "), share), kept(patterns.split(" / "), share)

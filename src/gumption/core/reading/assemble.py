@@ -88,7 +88,7 @@ from gumption.core.reading.rules.groups import comes_again
 from gumption.core.reading.schema import GROUND, KIND_ROLES, PAYING, STUFF, Nouns, holds_names, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, months_later, unit_span
-from gumption.core.reading.tokens import CURRENCIES, Token, stem
+from gumption.core.reading.tokens import CURRENCIES, Token, stem, stems
 from gumption.core.reading.vocabulary import (
     BIRTH,
     GENERIC_MONEY,
@@ -733,6 +733,21 @@ def _held_against_the_other(pieces: Draft) -> Items:
         return pieces.items
     pieces.settled |= {i}
     return tuple((k, Versus(one, two) if k == j and v == Part(two, "time") else v) for k, v in pieces.items if k != i)
+
+
+_ANSWERED = stems("reply response respondent survey answer questionnaire feedback")
+"""Words of rows that are what somebody answered."""
+
+
+def _is_a_share(part: object) -> bool:
+    """True for what tells a share: of rows or a sum, beside the other rows, or as one quantity over another."""
+    match part:
+        case m.ShareOf() | m.Combined(op="/"):
+            return True
+        case m.Along(kind=kind):
+            return kind in ("share", "share_within")
+        case _:
+            return False
 
 
 def _is_stepped(ask: m.Ask) -> bool:
@@ -1648,7 +1663,12 @@ class Assembler:
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
             if draft.of(Stepped) and not _is_stepped(ask):
                 draft.cost("a change that is not told", 2.0)
-            if any(v.share for _, v in draft.of(Lapsed)) and not any(isinstance(q, m.ShareOf) for q in ask.quantities):
+            # The percentage of a change comes with it; a share does not.
+            shares = [
+                i for i, _ in draft.of(Shared) if i not in left and draft.says(i, ("share", "shares", "proportion"))
+            ]
+            shared = bool(shares) or any(v.share for _, v in draft.of(Lapsed))
+            if shared and not any(map(_is_a_share, m.parts(ask))):
                 draft.cost("a share that is not told", 2.0)
             if any(v.kind == "their number" for _, v in draft.of(Marker)):
                 # "And how many of those" at the beginning asks for those.
@@ -4845,6 +4865,11 @@ class Assembler:
         if not functions and draft.words.count("per") > 1:
             # Per driver and per month are two groups.
             draft.cost("ratio among groups", 0.6)
+        if isinstance(ratio.bottom, Measured) and top and set(tables_of(top)) != set(tables_of(bottom)):
+            own = (c.role is Role.MONEY for t in tables_of(bottom) for c in self.catalogue.table(t).columns)
+            if any(own):
+                # The price per litre is told by what the litres cost, and not by what vehicles did.
+                draft.cost("a ratio over tables", 0.8)
         if isinstance(ratio.top, Worked) and isinstance(top, m.Aggregated) and top.function == "mean":
             # An average per thing is of the thing's totals.
             if isinstance(bottom, m.Aggregated) and top.expr is not None:
@@ -4853,11 +4878,6 @@ class Assembler:
                     return m.OverGroups("mean", m.Aggregated("sum", top.expr), each)
             measured = isinstance(ratio.bottom, Measured) and top.expr is not None
             return m.Combined("/", m.Aggregated("sum", top.expr), bottom) if measured else None
-        if isinstance(ratio.bottom, Measured) and top and set(tables_of(top)) != set(tables_of(bottom)):
-            own = (c.role is Role.MONEY for t in tables_of(bottom) for c in self.catalogue.table(t).columns)
-            if any(own):
-                # The price per litre is told by what the litres cost, and not by what vehicles did.
-                draft.cost("a ratio over tables", 0.5)
         path, ends = self.catalogue.path, [set(tables_of(side) or m.counted_in(side)) for side in (top, bottom)]
         apart = [(a, b) for a in ends[0] for b in ends[1] if a != b and path(a, b) is None and path(b, a) is None]
         if apart:
@@ -6667,7 +6687,11 @@ class Assembler:
         """True where an answer says who: of rows that are people, or by a column that is shown or grouped by."""
         if not ask.lists or ask.groups or ask.shows or self.nouns.is_of_people(ask.head):
             return True
-        return self.nouns.who_rows_are(ask.head) is not None
+        if self.nouns.who_rows_are(ask.head) is not None:
+            return True
+        # Of those who answered without a name the answers are all there is.
+        nobody = not any(self.nouns.is_of_people(t.name) for t in self.catalogue.tables)
+        return nobody and bool(_ANSWERED & {*self.nouns.vocabulary.tables[ask.head].parts})
 
     def _is_against_plan(self, held: m.Compared) -> bool:
         """True for two sums of a row held against each other, one of which was planned."""

@@ -85,7 +85,7 @@ from gumption.core.reading.plainly import (
     who_stands_on_rows,
     whoever,
 )
-from gumption.core.reading.planned import Plan, estimates, overruns, plans
+from gumption.core.reading.planned import Plan, asked_for_elsewhere, estimates, overruns, plans
 from gumption.core.reading.residents import residents
 from gumption.core.reading.returns import TAKEN_BACK, came_in, in_and_out, returns
 from gumption.core.reading.roles import NUMBERING
@@ -405,7 +405,7 @@ class Linker:
         self.in_and_out = in_and_out(vocabulary)
         self.taken_back = [t for t, words in vocabulary.tables.items() if TAKEN_BACK & {*words.parts}]
         self.taken_in = {t: came_in(vocabulary, t) for t in vocabulary.tables}
-        self.estimates = frozenset(was for was, _ in estimates(vocabulary))
+        self.estimates = frozenset((*(was for was, _ in estimates(vocabulary)), *asked_for_elsewhere(vocabulary)))
         self.people = list(vocabulary.heads())
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
@@ -810,6 +810,7 @@ class Linker:
         found.extend(self._those_under(tokens, found))
         found.extend(self._either_side(tokens, found))
         found = self._plans_unasked(tokens, found)
+        found = _paid_by_how_much(tokens, found)
         found = self._ages_of_what_is_named(found)
         found = [e for e in found if not self._adds_up_what_is_not(tokens, e)]
         # "I mean" says nothing of averages.
@@ -1135,7 +1136,7 @@ class Linker:
 
     def _plans_unasked(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """What stands in a budget, or was to be, is meant where the question speaks of one, and not where what came of it would do."""
-        if not (self.planned or self.estimates) or any(t.stem in PLANNED for t in tokens):
+        if not (self.planned or self.estimates) or any(t.stem in OFFERED for t in tokens):
             return found
         made = []
         for edge in found:
@@ -2714,6 +2715,9 @@ class Linker:
                         words = self.vocabulary.columns[key]
                         said = 0.15 * (stems[0] in (*words.parts, *words.described))
                         said -= 0.2 * bool(PLANNED & set(words.parts))
+                        if verb.kind == "money" and not said and self.vocabulary.column(key).role is Role.QUANTITY:
+                            # What was billed is money, and no number of loaves that were made.
+                            said -= 0.15
                         if self._lasts_as_the_rows_do(key, lowers[0]):
                             continue
                         if verb.ideas[:1] == (stem("seen"),) and score < _CALLED_SO_ITSELF:
@@ -5896,6 +5900,20 @@ def _listed_columns(found: list[Edge], tokens: list[Token]) -> set[tuple[int, in
 def _less_sure(found: list[Edge], by: float, unlikely: Callable[[Edge], bool]) -> list[Edge]:
     """The edges, with those that are unlikely so much lower."""
     return [dataclasses.replace(e, score=e.score - by) if unlikely(e) else e for e in found]
+
+
+def _paid_by_how_much(tokens: list[Token], found: list[Edge]) -> list[Edge]:
+    """How much was paid asks for the amount paid, and not for what else there is of what was paid."""
+    spans = {
+        (e.start, e.end)
+        for e in found
+        if e.category in ("M", "MV")
+        and e.score >= 0.75
+        and e.start > 1
+        and tokens[e.start - 1].lower in ("is", "was", "were", "been", "got")
+        and tokens[e.start - 2].lower == "much"
+    }
+    return _less_sure(found, 0.3, lambda e: e.category == "STATE" and (e.start, e.end) in spans)
 
 
 def _begins(tokens: list[Token], place: int) -> int:

@@ -140,6 +140,8 @@ def rows_of_a_kind(found: list[Edge], tokens: list[Token], vocabulary: Vocabular
     named = {p for e in found if e.category == "T" and e.score >= 0.6 for p in range(e.start, e.end)}
     # Customers that stand in a column are these, whatever else tells their type.
     named |= {e.start for e in found if e.category == "C" and e.score >= 0.97}
+    # Items, where a quantity says how many, are as many.
+    named |= {e.start for e in found if e.category == "E" and e.score >= 0.7}
     for edge in found:
         alone = edge.category == "C" and edge.end == edge.start + 1 and edge.score < 0.9 and edge.start not in named
         if not alone or edge.start + 1 >= len(tokens) or not isinstance(edge.value, Noun) or edge.value.key is None:

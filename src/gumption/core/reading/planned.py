@@ -56,6 +56,24 @@ def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
         yield from _estimates_on(vocabulary, table.name)
 
 
+def asked_for_elsewhere(vocabulary: Vocabulary) -> Iterator[ColumnKey]:
+    """The columns of what was asked for something, where what it went for stands in a joined table under the same name."""
+    catalogue = vocabulary.catalogue
+    for key, words in vocabulary.columns.items():
+        wanted = {*words.parts} - OFFERED
+        if wanted == {*words.parts} or not wanted or not vocabulary.column(key).is_measure:
+            continue
+        if any(
+            other.table != key.table
+            and wanted <= {*told.parts}
+            and not OFFERED & {*told.parts}
+            and vocabulary.column(other).role is Role.MONEY
+            and catalogue.path(other.table, key.table)
+            for other, told in vocabulary.columns.items()
+        ):
+            yield key
+
+
 def is_plan(vocabulary: Vocabulary, key: ColumnKey) -> bool:
     """True for a budget, a target or a limit of something."""
     known = (_SPENDING | _EARNING | _OWING | _STOCKED) & {*vocabulary.columns[key].parts}

@@ -208,6 +208,10 @@ class Understanding:
 _TURNING = frozenset(["out", "off", "over", "under", "up", "down", "not", "no"])
 """Small words that turn what stands beside them into something else."""
 _HELD_AGAINST = ("vs", "versus", "v", "against")
+_AS_LIKELY = 1.0
+"""How much less likely another way of reading the words may be, and still be one to tell them by."""
+_SURELY_NAMED = 0.7
+"""How surely a word names something that was taken for a stranger in another way of reading."""
 _BEING = ("is", "are", "was", "were")
 _LETTERS = ("A", "I")
 """Letters that are words of their own."""
@@ -275,6 +279,20 @@ _LEANING = frozenset(
     ["same", "that", "it", "this", "those", "them", "filter", "any", "not", "without", "likewise", "again", "there", "only",
      "for", "and", "what", "how"]
 )  # fmt: skip
+
+
+def _either_way(one: Candidate, other: Candidate) -> Candidate:
+    """One meaning that two ways of reading the words come to: the likelier, by the words of the other where that
+    takes none for another."""
+    likelier, less = (one, other) if one.score >= other.score else (other, one)
+    if likelier.score - less.score > _AS_LIKELY or less.unread != likelier.unread:
+        return likelier
+    words = [
+        leaf for edge in less.edges for leaf in leaves(edge) if leaf.score >= _SURELY_NAMED and leaf.category != "U"
+    ]
+    named = {p for leaf in words for p in range(leaf.start, leaf.end)}
+    stood_in = {leaf.start for edge in likelier.edges for leaf in leaves(edge) if leaf.category == "U"}
+    return dataclasses.replace(likelier, edges=less.edges) if stood_in and stood_in <= named else likelier
 
 
 def _less_likely(candidate: Candidate, words: frozenset[str]) -> Candidate:
@@ -631,8 +649,7 @@ class QuestionReader:
                     found += referring(assembler, earlier.ask, sequence, tokens)
                 for candidate in found:
                     known = best.get(candidate.ask)
-                    if known is None or known.score < candidate.score:
-                        best[candidate.ask] = candidate
+                    best[candidate.ask] = candidate if known is None else _either_way(known, candidate)
                 bar.raise_to(best.values())
         ranked = [self.lessons.weighed(weighed(c, self.nouns), tokens) for c in best.values()]
         return sorted(ranked, key=lambda c: -c.score)
