@@ -2698,6 +2698,7 @@ class Linker:
             acts = any(verb.kind == "time" for verb in lexicon.verbs().get(lowers[0], ()))
             if acts and lowers not in lexicon.states() and not any(_operating(lowers)):
                 yield Edge("ACT", start, end, lowers[0], 0.6)
+            counts = any(verb.kind != "money" for verb in lexicon.verbs().get(lowers[0], ()))
             for verb in lexicon.verbs().get(lowers[0], ()):
                 if verb.kind == "time":
                     dated = self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]
@@ -2715,7 +2716,7 @@ class Linker:
                         words = self.vocabulary.columns[key]
                         said = 0.15 * (stems[0] in (*words.parts, *words.described))
                         said -= 0.2 * bool(PLANNED & set(words.parts))
-                        if verb.kind == "money" and not said and self.vocabulary.column(key).role is Role.QUANTITY:
+                        if not counts and not said and self.vocabulary.column(key).role is Role.QUANTITY:
                             # What was billed is money, and no number of loaves that were made.
                             said -= 0.15
                         if self._lasts_as_the_rows_do(key, lowers[0]):

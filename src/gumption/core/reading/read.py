@@ -48,6 +48,7 @@ from gumption.core.reading.glossing import ROWS, Gloss, bare_glosses, glosses_of
 from gumption.core.reading.going_with import goes_with_of
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
+from gumption.core.reading.lacking import lacking, tells_its_rows
 from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import MOST, Linker
 from gumption.core.reading.looking import all_looks, look_of, main_table
@@ -152,6 +153,8 @@ class Reading:
     """True where the best or the worst of something is asked for and no word says by what."""
     stand_ins: tuple[str, ...] = ()
     """Words that nothing here is called, taken for the rows."""
+    lacking: tuple[str, ...] = ()
+    """What the question is of, and nothing here is."""
     wording: str = ""
     """The question's words without their values, by which a lesson on it is known."""
     lesson: Lesson | None = None
@@ -208,6 +211,8 @@ class Understanding:
 _TURNING = frozenset(["out", "off", "over", "under", "up", "down", "not", "no"])
 """Small words that turn what stands beside them into something else."""
 _HELD_AGAINST = ("vs", "versus", "v", "against")
+_FIGURES = ("E", "M", "MV", "Q")
+"""Categories of words that name what is measured."""
 _AS_LIKELY = 1.0
 """How much less likely another way of reading the words may be, and still be one to tell them by."""
 _SURELY_NAMED = 0.7
@@ -270,6 +275,14 @@ def _refused(problem: str, ranked: list[Reading]) -> Understanding:
     )
     unread = tuple(dict.fromkeys((*first.unread, *first.stand_ins)))
     return Understanding("declined", problem=problem, glosses=glosses, unread=unread, readings=tuple(ranked))
+
+
+def _asked_back(ranked: list[Reading]) -> Understanding:
+    """Rows are asked for by a name that nothing has: which of those that are there are meant is for the person to say."""
+    missed = ranked[0].lacking
+    problem = f"Nothing here is called {_quoted(missed)}. Which of these is meant, if any?"
+    refused = _refused(problem, ranked)
+    return dataclasses.replace(refused, status="asks") if len(ranked) > 1 else refused
 
 
 _LISTING = frozenset(
@@ -741,6 +754,7 @@ class QuestionReader:
         lesson = self.lessons.of(candidate, tokens)
         words = [leaf for edge in candidate.edges for leaf in leaves(edge)]
         stand_ins = tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U" and leaf.start not in named)
+        missed = () if candidate.follows else self._lacking(candidate, tokens, words, unsaid - named)
         if any(name == "never of what" and cost < 0 for name, cost in candidate.features):
             # What was never done is no verb that any rows are about.
             stand_ins += tuple(tokens[edge.end - 1].text for edge in candidate.edges if edge.category == "NEVER")
@@ -767,16 +781,37 @@ class QuestionReader:
             earlier,
             not candidate.follows and _is_vague({t.lower for t in tokens}, words, candidate.ask),
             stand_ins,
+            missed,
             wording_of(tokens, candidate.edges, candidate.follows),
             lesson,
             asked.held.terms,
         )
+
+    def _lacking(
+        self, candidate: Candidate, tokens: list[Token], words: list[Edge], unread: set[int]
+    ) -> tuple[str, ...]:
+        """What the question is of, and nothing here is."""
+        assert self.nouns is not None
+        head = self.nouns.vocabulary.tables.get(candidate.ask.head)
+        # The rows of the only table there is may be called anything.
+        told = head is not None and len(self.nouns.vocabulary.tables) > 1 and tells_its_rows(head.parts)
+        stood_in = {leaf.start for leaf in words if leaf.category == "U"} if told else set()
+        figures = {leaf.start for leaf in words if leaf.category in _FIGURES}
+        strange = (p for p in lacking(tokens, unread, stood_in, figures) if self._names_nothing(tokens[p]))
+        return tuple(tokens[p].text for p in strange)
+
+    def _names_nothing(self, token: Token) -> bool:
+        """True for a word that no table and no column is called by."""
+        named = (*self.vocabulary.tables_for((token.stem,))[:1], *self.vocabulary.columns_for((token.stem,))[:1])
+        return all(score < _SURELY_NAMED for score, _ in named)
 
     def _judged(self, ranked: list[Reading], tokens: list[Token]) -> Understanding:
         first = ranked[0]
         problem = self._problem(first, tokens) if first.lesson is None else ""
         if problem:
             return _refused(problem, ranked)
+        if first.lacking and first.lesson is None:
+            return _asked_back(ranked)
         gap = first.score - ranked[1].score if len(ranked) > 1 else None
         first = first.seen(gap)
         return Understanding(
@@ -796,6 +831,8 @@ class QuestionReader:
         unknown = [w for w in first.unread if self._is_name(w, tokens)]
         if unknown:
             return f"{_quoted(unknown)} {'does' if len(unknown) == 1 else 'do'} not occur in these tables."
+        if first.lacking and not set(first.lacking) <= {*first.stand_ins}:
+            return f"There is no {_quoted(first.lacking)} in these tables."
         features = dict(first.evidence.features)
         silent = features.get("main measure", 0.0) < 0 or features.get("silent count", 0.0) < 0
         missing = [w for w in (*first.unread, *first.stand_ins) if silent and self._is_measured(w, tokens)]

@@ -249,7 +249,12 @@ MONEY_WORDS = frozenset(
 
 _CUT_SHORT = 3
 """Letters that a word in a column's name has at least where it stands for the longer one in its table's."""
-_COMMON = frozenset((Path(__file__).parent / "common_stems.txt").read_text(encoding="utf-8").split())
+_COMMON = {
+    word: kind == "noun"
+    for line in (Path(__file__).parent / "common_stems.txt").read_text(encoding="utf-8").splitlines()
+    for word, _, kind in [line.partition(" ")]
+}
+"""Stems of everyday words, and of which of them are mostly those of nouns."""
 
 
 _MONEY_HEADS = MONEY_WORDS | frozenset(stem(w) for w in ["price", "cost", "fee", "charge", "rate"])
@@ -258,6 +263,11 @@ _MONEY_HEADS = MONEY_WORDS | frozenset(stem(w) for w in ["price", "cost", "fee",
 def is_common(word: str) -> bool:
     """True for an everyday English word, which is a part of a name only where it is written as one."""
     return word in _COMMON
+
+
+def is_noun(word: str) -> bool:
+    """True for a stem that is mostly one of nouns; words that are no everyday ones are mostly names of things."""
+    return _COMMON.get(word, True)
 
 
 def is_short_for(part: str, word: str) -> bool:
