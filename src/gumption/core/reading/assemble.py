@@ -1785,9 +1785,14 @@ class Assembler:
             if people and _HAS_NOT & set(draft.words) and _denies_of_rows(ask.where):
                 # Who has not come since June has no rows since then, whatever there was before.
                 draft.cost("other times of those who have not", 1.3)
+            if not BIRTH & {stem(w) for w in draft.words} and any(
+                isinstance(p, m.PartIs) and p.unit == "weekday" and self._is_of_birth(p.time, ask.head)
+                for p in m.parts(ask.where)
+            ):
+                # What is done on Fridays is done by whoever it is, whenever they were born.
+                draft.cost("by birth", 1.5)
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
-                time = event_time(self.catalogue, ask.head)
-                born = time is not None and is_birth(self.nouns.vocabulary, time)
+                born = any(isinstance(g, m.PartOf) and self._is_of_birth(g.of, ask.head) for g in ask.groups)
                 if born and not BIRTH & {stem(w) for w in draft.words}:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
@@ -6682,6 +6687,13 @@ class Assembler:
             return False
         people = [t for t in tables if self.nouns.is_of_people(t)]
         return any(path(t, p) is not None and path(t, counted) is not None for t in tables for p in people)
+
+    def _is_of_birth(self, time: m.Expr, head: str) -> bool:
+        """True for a time that is when somebody was born, or when rows happened that are people."""
+        key = time.key if isinstance(time, m.Col) else None
+        if isinstance(time, m.EventTime):
+            key = event_time(self.catalogue, head)
+        return key is not None and is_birth(self.nouns.vocabulary, key)
 
     def _tells_who(self, ask: m.Ask) -> bool:
         """True where an answer says who: of rows that are people, or by a column that is shown or grouped by."""

@@ -69,6 +69,8 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.plainly import (
     SOME_PEOPLE,
+    but_for_ages_of_others,
+    but_for_other_people,
     but_for_values,
     came_then,
     days_of_a_kind,
@@ -554,6 +556,8 @@ class Linker:
         ranked = {(e.end - 1, e.end) for e in found if isinstance(e.value, Top) and e.value.by is not None}
         # The most profitable has most profit, and not most of what is profitable.
         found = _less_sure(found, 0.4, lambda e: e.category == "STATE" and (e.start, e.end) in ranked)
+        found = but_for_other_people(found, tokens, self.vocabulary)
+        found = but_for_ages_of_others(found, tokens, self.vocabulary)
         found.extend(self._until_the_first(found, tokens))
         found = self._said_whole_elsewhere(found, tokens)
         listed = _listed_columns(found, tokens)

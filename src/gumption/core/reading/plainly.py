@@ -14,7 +14,7 @@ from gumption.core.reading.pieces import Measured, Noun, Part, Values
 from gumption.core.reading.schema import holds_names
 from gumption.core.reading.times import Span, span_condition
 from gumption.core.reading.tokens import Token, stem, stems
-from gumption.core.reading.vocabulary import PERSON_WORDS, Vocabulary, name_parts
+from gumption.core.reading.vocabulary import BUYERS, PERSON_WORDS, Vocabulary, name_parts
 
 SOME_PEOPLE = frozenset(stem(w) for w in ["people", "persons", "folks", "users", "anyone", "someone", "everyone"])
 _PARTICIPLES = frozenset(
@@ -45,6 +45,8 @@ _SERVING = stems(
     " adviser advisor contact assignee carer owner"
 )
 """Those who see to what others come for."""
+_AT_WORK = (_SERVING | stems("employee staff worker colleague personnel volunteer")) - stems("owner contact")
+_ANYBODY = stems("person people man woman child adult casualty resident")
 
 _WROTE = frozenset(["left", "gave", "made", "wrote", "added", "with", "provided"])
 _WRITTEN = stems("comment comments feedback remark remarks note notes reason review suggestion suggestions else")
@@ -119,6 +121,45 @@ def _is_called(edge: Edge, token: Token) -> bool:
     """True where a column is called by a word alone, or by its name or number: patient, patient name, patient no."""
     key = edge.value.key if isinstance(edge.value, Noun) else None
     return key is not None and {stem(p) for p in name_parts(key.column)} - _NAMED_BY <= {token.stem}
+
+
+def but_for_other_people(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:
+    """Customers are not whoever works there, and employees no patients, whatever else people are called."""
+
+    def are_others(edge: Edge) -> bool:
+        value = edge.value
+        if edge.category not in ("C", "T", "DOER") or edge.end > edge.start + 1 or not isinstance(value, Noun):
+            return False
+        told = {*vocabulary.columns[value.key].parts} if value.key is not None else set()
+        table = value.key.table if value.key is not None else value.table
+        here = {*vocabulary.tables[table].parts} if table in vocabulary.tables else set()
+        word = tokens[edge.start].stem
+        for these, those in ((BUYERS, _AT_WORK), (_AT_WORK, BUYERS)):
+            if word in these - those and word not in told | here:
+                # A column that says who says it alone; a name is of whoever the rows are.
+                who = told & (these | those) or here & (these | those)
+                if who & those and not who & these:
+                    return True
+        return False
+
+    return [e for e in found if not are_others(e)]
+
+
+def but_for_ages_of_others(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:
+    """How old people are is told by when they were born, and by nothing else that happened to them."""
+
+    def is_no_age(edge: Edge) -> bool:
+        length = edge.value.expr if edge.category == "E" and isinstance(edge.value, Measured) else None
+        if not isinstance(length, m.Length) or length.unit != "whole_years" or not isinstance(length.start, m.Col):
+            return False
+        key = length.start.key
+        if is_birth(vocabulary, key):
+            return False
+        around = tokens[max(edge.start - 2, 0) : edge.end + 3]
+        whose = {*vocabulary.tables[key.table].parts} | {t.stem for t in around}
+        return bool(whose & (BUYERS | _AT_WORK | _ANYBODY))
+
+    return [e for e in found if not is_no_age(e)]
 
 
 def but_for_values(found: list[Edge], tokens: list[Token], vocabulary: Vocabulary) -> list[Edge]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import dataclasses
 import datetime as dt
+import difflib
 import functools
 import itertools
 import logging
@@ -48,7 +49,7 @@ from gumption.core.reading.glossing import ROWS, Gloss, bare_glosses, glosses_of
 from gumption.core.reading.going_with import goes_with_of
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
-from gumption.core.reading.lacking import lacking, tells_its_rows
+from gumption.core.reading.lacking import Missed, tells_its_rows
 from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import MOST, Linker
 from gumption.core.reading.looking import all_looks, look_of, main_table
@@ -213,6 +214,9 @@ _TURNING = frozenset(["out", "off", "over", "under", "up", "down", "not", "no"])
 _HELD_AGAINST = ("vs", "versus", "v", "against")
 _FIGURES = ("E", "M", "MV", "Q")
 """Categories of words that name what is measured."""
+_SPLITTING = frozenset(["by", "per", "each"])
+_A_SLIP = 0.85
+"""How much alike two words are of which one is the other with a slip, by the letters that they share."""
 _AS_LIKELY = 1.0
 """How much less likely another way of reading the words may be, and still be one to tell them by."""
 _SURELY_NAMED = 0.7
@@ -754,7 +758,7 @@ class QuestionReader:
         lesson = self.lessons.of(candidate, tokens)
         words = [leaf for edge in candidate.edges for leaf in leaves(edge)]
         stand_ins = tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U" and leaf.start not in named)
-        missed = () if candidate.follows else self._lacking(candidate, tokens, words, unsaid - named)
+        lacking = () if candidate.follows else self._lacking(candidate, tokens, words, unsaid - named)
         if any(name == "never of what" and cost < 0 for name, cost in candidate.features):
             # What was never done is no verb that any rows are about.
             stand_ins += tuple(tokens[edge.end - 1].text for edge in candidate.edges if edge.category == "NEVER")
@@ -781,7 +785,7 @@ class QuestionReader:
             earlier,
             not candidate.follows and _is_vague({t.lower for t in tokens}, words, candidate.ask),
             stand_ins,
-            missed,
+            lacking,
             wording_of(tokens, candidate.edges, candidate.follows),
             lesson,
             asked.held.terms,
@@ -795,15 +799,14 @@ class QuestionReader:
         head = self.nouns.vocabulary.tables.get(candidate.ask.head)
         # The rows of the only table there is may be called anything.
         told = head is not None and len(self.nouns.vocabulary.tables) > 1 and tells_its_rows(head.parts)
-        stood_in = {leaf.start for leaf in words if leaf.category == "U"} if told else set()
-        figures = {leaf.start for leaf in words if leaf.category in _FIGURES}
-        strange = (p for p in lacking(tokens, unread, stood_in, figures) if self._names_nothing(tokens[p]))
-        return tuple(tokens[p].text for p in strange)
-
-    def _names_nothing(self, token: Token) -> bool:
-        """True for a word that no table and no column is called by."""
-        named = (*self.vocabulary.tables_for((token.stem,))[:1], *self.vocabulary.columns_for((token.stem,))[:1])
-        return all(score < _SURELY_NAMED for score, _ in named)
+        stood_in = frozenset(leaf.start for leaf in words if leaf.category == "U") if told else frozenset()
+        figures = frozenset(leaf.start for leaf in words if leaf.category in _FIGURES)
+        missed = Missed(tokens, frozenset(unread), stood_in, figures).lacking()
+        # A slip in a table's name is no other name.
+        names = name_parts(candidate.ask.head) if told else ()
+        return tuple(
+            tokens[p].text for p in missed if not difflib.get_close_matches(tokens[p].lower, names, 1, _A_SLIP)
+        )
 
     def _judged(self, ranked: list[Reading], tokens: list[Token]) -> Understanding:
         first = ranked[0]
@@ -827,7 +830,8 @@ class QuestionReader:
         content = sum(word_weight(t) == 1.0 for t in tokens)
         lost = len(first.unread) / max(content, 1)
         if lost > 0.5 or (lost >= 0.4 and len(first.unread) >= 2):
-            return f"Nothing here answers to {_quoted(first.unread)}."
+            said = [w for w in first.unread if w.lower() not in _SPLITTING]
+            return f"Nothing here answers to {_quoted(said or first.unread)}."
         unknown = [w for w in first.unread if self._is_name(w, tokens)]
         if unknown:
             return f"{_quoted(unknown)} {'does' if len(unknown) == 1 else 'do'} not occur in these tables."
