@@ -5265,7 +5265,8 @@ class Assembler:
                 found.insert(0, m.Order(figure, direction.descending))
                 continue
             if found:
-                found = [m.Order(found[0].by, direction.descending)]
+                # Of several keys it is the last one's, behind which it stands.
+                found[-1] = m.Order(found[-1].by, direction.descending)
                 continue
             target: m.Quantity | m.Expr | None = figure
             since = None if quantities else self._since_said(draft, head)

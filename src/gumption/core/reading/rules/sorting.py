@@ -59,6 +59,16 @@ def _rows_sorted(*parts: object) -> tuple[object, ...] | None:
     return rows, Asking("list"), *keys
 
 
+def _turned(order: object, way: Direction) -> object:
+    """An order turned about; of several keys the last one is, which the direction stands behind."""
+    if isinstance(order, Sorted):
+        return dataclasses.replace(order, descending=way.descending)
+    if not isinstance(order, tuple):
+        return None
+    *first, last = order
+    return (*first, dataclasses.replace(last, descending=way.descending)) if isinstance(last, Sorted) else None
+
+
 def _as_sorted(*parts: object) -> tuple[Sorted, ...] | None:
     """Several keys, each with its own way."""
     found = _rows_sorted(Noun(table=""), *parts)
@@ -168,14 +178,19 @@ RULES = (
     Rule("ORD", "ORDERBY NP", lambda _, n: Sorted(n), ("sorted by species",), weight=0.15),
     *(
         Rule(
-            "ORD", pattern, lambda _, a, *b: (Sorted(a), Sorted(b[-1])) if a != b[-1] else None, (example,), weight=0.3
+            "ORD",
+            pattern,
+            lambda _, a, *b: (Sorted(a), Sorted(b[-1])) if a != b[-1] else None,
+            (example,),
+            weight=weight,
         )
-        for pattern, example in (
-            ("ORDERBY NP|E and|then|, then? by? NP|E", "sorted by species then by fee"),
-            ("ORDERBY NP|E , ties|equals|equal? ones? by NP|E", "sorted by species, ties by fee"),
+        for pattern, example, weight in (
+            ("ORDERBY NP|E|D and|then|, then? by? NP|E|D", "sorted by species then by fee", 0.3),
+            ("ORDERBY NP|E , ties|equals|equal? ones? by NP|E", "sorted by species, ties by fee", 0.3),
             (
-                "ORDERBY NP|E and|, within a|each|every|the? NP , by NP|E",
+                "ORDERBY NP|E and|, within|inside a|each|every|the? NP|that ,? by NP|E|D",
                 "sorted by species and, within a species, by fee",
+                0.9,
             ),
         )
     ),
@@ -193,8 +208,8 @@ RULES = (
     Rule(
         "ORD",
         "ORD DIR",
-        lambda o, d: dataclasses.replace(o, descending=d.descending) if isinstance(o, Sorted) else None,
-        ("sorted by fee, highest first",),
+        _turned,
+        ("sorted by fee, highest first", "sorted by species then by fee, highest first"),
         weight=0.1,
     ),
     *(
