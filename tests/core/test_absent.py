@@ -41,6 +41,20 @@ class Absent(unittest.TestCase):
                 with self.subTest(trade):
                     self.assertEqual(wrong, [])
 
+    def test_other_rows_are_offered_in_their_place(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            opened, reader = opened_from(Path(folder), FILES["gym"])
+            read = chosen(reader.read("how many accidents were there last year", DEMO_DAY), opened.answerer)
+        self.assertEqual(read.problem, "Nothing here is called “accidents”. Which of these is meant, if any?")
+        self.assertEqual(
+            [reading.words for reading in read.readings],
+            [
+                "the number of visits, where Visit date is in 2025",
+                "the number of classes, where Date is in 2025",
+                "the number of members, where Joined is in 2025",
+            ],
+        )
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -1785,12 +1785,15 @@ class Assembler:
             if people and _HAS_NOT & set(draft.words) and _denies_of_rows(ask.where):
                 # Who has not come since June has no rows since then, whatever there was before.
                 draft.cost("other times of those who have not", 1.3)
-            if not BIRTH & {stem(w) for w in draft.words} and any(
-                isinstance(p, m.PartIs) and p.unit == "weekday" and self._is_of_birth(p.time, ask.head)
-                for p in m.parts(ask.where)
-            ):
-                # What is done on Fridays is done by whoever it is, whenever they were born.
-                draft.cost("by birth", 1.5)
+            if not BIRTH & {stem(w) for w in draft.words}:
+                for i, part in draft.of(Part):
+                    if any(
+                        isinstance(p, m.PartIs) and p.unit == "weekday" and self._is_of_birth(p.time, ask.head)
+                        for p in m.parts(part.condition)
+                    ):
+                        # What is done on Fridays is done by whoever it is, whenever they were born.
+                        unread.update(range(sequence.edges[i].start, sequence.edges[i].end))
+                        draft.cost("by birth", 1.5)
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
                 born = any(isinstance(g, m.PartOf) and self._is_of_birth(g.of, ask.head) for g in ask.groups)
                 if born and not BIRTH & {stem(w) for w in draft.words}:

@@ -557,6 +557,8 @@ class Linker:
         # The most profitable has most profit, and not most of what is profitable.
         found = _less_sure(found, 0.4, lambda e: e.category == "STATE" and (e.start, e.end) in ranked)
         found = but_for_other_people(found, tokens, self.vocabulary)
+        # Split by negotiator is no condition on the agent, and a commission is not who is charged.
+        found = _less_sure(found, 0.35, lambda e: _is_an_idea_split_by(tokens, e) or self._is_who_for(tokens, e))
         found = but_for_ages_of_others(found, tokens, self.vocabulary)
         found.extend(self._until_the_first(found, tokens))
         found = self._said_whole_elsewhere(found, tokens)
@@ -1156,6 +1158,13 @@ class Linker:
                 return key in self.estimates
             case _:
                 return False
+
+    def _is_who_for(self, tokens: list[Token], edge: Edge) -> bool:
+        """True for a word taken for a column that says for whom or by whom what it is like was done: charged to."""
+        key = edge.value.key if edge.category == "C" and isinstance(edge.value, Noun) else None
+        if key is None or edge.end > edge.start + 1 or name_parts(key.column)[-1] not in ("to", "by", "from", "for"):
+            return False
+        return tokens[edge.start].stem not in self.vocabulary.columns[key].parts
 
     def _happens(self, table: str | None) -> bool:
         """True for a table whose rows have a date that is no birthday."""
@@ -5438,6 +5447,8 @@ _BARE_DOING = 0.45
 _RUNNING = frozenset(["total", "totals", "sum", "sums", "balance", "average", "count", "tally"])
 _DEALT = frozenset(["receipt", "order", "invoice", "basket", "transaction", "docket", "booking"])
 """What several rows may be of, and is told by its number."""
+_SPELLED = 0.7
+"""How sure the link to a value is at least that is spelled like it, and not only an idea of it."""
 _ASKED_OF = frozenset(
     ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
 )
@@ -5900,6 +5911,12 @@ def _listed_columns(found: list[Edge], tokens: list[Token]) -> set[tuple[int, in
         if len(items) > 2:
             listed.update((i, named[i]) for i in items)
     return listed
+
+
+def _is_an_idea_split_by(tokens: list[Token], edge: Edge) -> bool:
+    """True for a value that is only like a word behind by or per, which names what there is one of for each."""
+    led = edge.start > 0 and tokens[edge.start - 1].lower in ("by", "per")
+    return led and edge.category == "V" and edge.score < _SPELLED
 
 
 def _less_sure(found: list[Edge], by: float, unlikely: Callable[[Edge], bool]) -> list[Edge]:

@@ -1,4 +1,4 @@
-"""What the best and the worst could be told by, where no word says so: each figure that there is of the same things."""
+"""What a question could be told of where no word says so: each figure of the same things, or other rows counted."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from gumption.core.model.types import Role
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
+from gumption.core.reading.flow import event_time
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.schema import Nouns, tables_of
 from gumption.core.reading.vocabulary import COST_PARTS
@@ -31,6 +32,24 @@ def by_other_figures(ask: m.Ask, nouns: Nouns) -> Iterator[m.Ask]:
         for expr in _columns(order.by.key.table, nouns):
             if expr != order.by:
                 yield ask.but(order=(m.Order(expr, order.descending),))
+
+
+def by_other_rows(ask: m.Ask, nouns: Nouns) -> Iterator[m.Ask]:
+    """How many there are of something else, in the same time: of what each other table tells, the largest first."""
+    time = event_time(nouns.catalogue, ask.head)
+    of_time = (m.Within, m.PartIs)
+    if ask.quantities != (nouns.counted(ask.head),) or ask.groups or ask.having or ask.order:
+        return
+    own = (m.EventTime(), *((m.Col(time),) if time is not None else ()))
+    if any(not isinstance(c, of_time) or c.time not in own for c in ask.where):
+        return
+    for table in sorted(nouns.catalogue.tables, key=lambda t: -t.rows):
+        other = event_time(nouns.catalogue, table.name)
+        if table.name == ask.head or (ask.where and other is None):
+            continue
+        change: dict[object, object] = {m.Col(time): m.Col(other)} if time is not None and other is not None else {}
+        where = m.replaced(ask.where, change)
+        yield ask.but(head=table.name, quantities=(nouns.counted(table.name),), where=where)
 
 
 def _columns(table: str, nouns: Nouns) -> list[m.Col]:

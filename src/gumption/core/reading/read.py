@@ -10,7 +10,7 @@ import functools
 import itertools
 import logging
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Literal
@@ -55,7 +55,7 @@ from gumption.core.reading.links import MOST, Linker
 from gumption.core.reading.looking import all_looks, look_of, main_table
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Aggregated, Ask, Col, ColumnKey, Is, PartOf, parts
-from gumption.core.reading.measuring import by_other_figures
+from gumption.core.reading.measuring import by_other_figures, by_other_rows
 from gumption.core.reading.pieces import Noun, Top
 from gumption.core.reading.refer import referring
 from gumption.core.reading.roles import as_taken, in_roles
@@ -696,6 +696,9 @@ class QuestionReader:
         ranked = sorted(readings.values(), key=lambda r: -r.score)[:MOST_READINGS]
         if ranked and ranked[0].vague and ranked[0].lesson is None:
             ranked = self._by_each_figure(ranked, as_of)
+        if ranked and ranked[0].lacking and self.nouns is not None:
+            others = self._told_by(ranked[0], by_other_rows(ranked[0].ask, self.nouns), as_of)
+            ranked = [ranked[0], *others, *ranked[1:]][:MOST_READINGS]
         if not ranked:
             unread = tuple(t.text for t in tokens if word_weight(t) == 1.0 and t.kind == "word")
             why = problems[0] if problems else "nothing in it names a table, a column or a value"
@@ -730,21 +733,25 @@ class QuestionReader:
         """Which is best, by each figure that there is; it is not vague where there is but one."""
         assert self.nouns is not None
         first = ranked[0]
-        others: list[Reading] = []
-        for ask in by_other_figures(first.ask, self.nouns):
-            try:
-                plan = self.plan_of(ask, as_of)
-                schema_of(plan, self.catalogue)
-            except (CannotPlan, PlanError):
-                continue
-            other = dataclasses.replace(first, plan=plan, ask=ask, words=ask_words(ask, self.known))
-            lesson = self.lessons.held(first.wording, ask)
+        others = []
+        for other in self._told_by(first, by_other_figures(first.ask, self.nouns), as_of):
+            lesson = self.lessons.held(first.wording, other.ask)
             if lesson is not None and lesson.kind != "wrong":
                 return [dataclasses.replace(other, lesson=lesson, doubtful=False), *ranked]
             others.append(other)
         if not others:
             return [dataclasses.replace(first, vague=False), *ranked[1:]]
         return [first, *others, *ranked[1:]][:MOST_READINGS]
+
+    def _told_by(self, first: Reading, asks: Iterable[Ask], as_of: dt.date) -> Iterator[Reading]:
+        """A reading told of something else, where that can be planned."""
+        for ask in asks:
+            try:
+                plan = self.plan_of(ask, as_of)
+                schema_of(plan, self.catalogue)
+            except (CannotPlan, PlanError):
+                continue
+            yield dataclasses.replace(first, plan=plan, ask=ask, words=ask_words(ask, self.known))
 
     def _reading(self, candidate: Candidate, plan: Plan, asked: _Asked, *, others_behind: bool) -> Reading:
         tokens, earlier = asked.tokens, asked.earlier
