@@ -4170,10 +4170,9 @@ class Linker:
                     yield Edge("V", start, end, Values(key, values), 0.9)
             if start and tokens[start - 1].lower in _CALLED_SO:
                 # Children under 12 are told by their age, whatever else is called children.
-                born = {
-                    t: e for t, e in self.ages.items() if any(is_birth(self.vocabulary, k) for k in m.columns_in(e))
-                }
-                for table, expr in (born or self.ages).items():
+                told = {t: e for t, e in self.ages.items() if e in self.ages_of_people}
+                born = {t: e for t, e in told.items() if isinstance(e, m.Length)}
+                for table, expr in (born or told).items():
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
@@ -4181,7 +4180,7 @@ class Linker:
                 start > 1 and tokens[start - 1].lower == "(" and (young := _of_an_age(tokens[: start - 1])) is not None
             ):
                 # Children's operations (under 16): what is meant by children is said in brackets.
-                for expr in dict.fromkeys(self.ages.values()):
+                for expr in dict.fromkeys(self.ages_of_people):
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         yield Edge("K", start, end, Part(aged, "value"), 1.3)
                         yield Edge("IDLE", young, young + 1, "", 0.9)
