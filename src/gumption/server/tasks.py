@@ -422,7 +422,7 @@ def _told(found: Understanding) -> str:
 
 
 def _glosses(found: Understanding) -> list[GlossOut]:
-    source = found.readings[0].glosses if found.readings and found.status != "declined" else found.glosses
+    source = found.readings[0].glosses if found.readings and found.status == "answered" else found.glosses
     return [GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in source]
 
 
