@@ -278,6 +278,10 @@ RULES = (
         for pattern, example in (
             (f"{_SORT} me? the|all? T {_SORT_BY} C|E|D DIR?", "sort the visits by fee"),
             (f"{_SORT} me? the|all? T in order of C|E|D DIR?", "put the visits in order of fee"),
+            (
+                f"{_SORT} me? the|all? T in order of C|E|D and|,|then then? by? C|E|D DIR?",
+                "put the visits in order of species and fee",
+            ),
             (f"{_SORT} me? the|all? T {_SORT_BY} C|E|D , DIR", "sort the visits by fee, highest first"),
             (f"T {_SORTED} {_BY} C|E|D DIR?", "visits ordinated by fee"),
             (
