@@ -10,32 +10,24 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from gumption.engines.choosing import chosen
-from tests.core.test_first_questions_of_trades import FILES, PLACE, TOLD
+from tests.core.test_first_questions_of_trades import FILES, TOLD, by_trade
 from tests.support import DEMO_DAY, opened_from
-
-
-def asked() -> dict[str, list[str]]:
-    """The questions of each trade."""
-    found: dict[str, list[str]] = {}
-    for line in (PLACE / "absent.txt").read_text(encoding="utf-8").splitlines():
-        if line.startswith("# "):
-            questions = found.setdefault(line.removeprefix("# "), [])
-        else:
-            questions.append(line)
-    return found
 
 
 def answered(trade: str) -> list[str]:
     """The questions of one trade that are answered all the same."""
     with tempfile.TemporaryDirectory() as folder:
         opened, reader = opened_from(Path(folder), FILES[trade], TOLD.get(trade))
-        found = {question: chosen(reader.read(question, DEMO_DAY), opened.answerer) for question in asked()[trade]}
+        found = {
+            question: chosen(reader.read(question, DEMO_DAY), opened.answerer)
+            for question in by_trade("absent.txt")[trade]
+        }
         return [question for question, read in found.items() if read.status not in ("asks", "declined")]
 
 
 class Absent(unittest.TestCase):
     def test_what_is_not_there_is_not_answered(self) -> None:
-        trades = list(asked())
+        trades = list(by_trade("absent.txt"))
         with ProcessPoolExecutor(2) as pool:
             for trade, wrong in zip(trades, pool.map(answered, trades), strict=True):
                 with self.subTest(trade):

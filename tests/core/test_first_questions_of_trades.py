@@ -54,10 +54,10 @@ PLACE = Path(__file__).parent.parent / "trades"
 STEP = int(os.environ.get("GUMPTION_TRADES_STEP", "2"))
 
 
-def conversations() -> dict[str, list[str]]:
-    """The lines of each trade's conversations."""
+def by_trade(name: str) -> dict[str, list[str]]:
+    """The lines of a file in tests/trades below the name of each trade."""
     found: dict[str, list[str]] = {}
-    for line in (PLACE / "conversations.txt").read_text(encoding="utf-8").splitlines():
+    for line in (PLACE / name).read_text(encoding="utf-8").splitlines():
         if line.startswith("# "):
             lines = found.setdefault(line.removeprefix("# "), [])
         else:
@@ -72,7 +72,7 @@ def missed(trade: str) -> list[str]:
     with tempfile.TemporaryDirectory() as folder:
         opened, reader = opened_from(Path(folder), FILES[trade], TOLD.get(trade))
         earlier: Reading | None = None
-        for line in (*alone[::STEP], *conversations().get(trade, ())):
+        for line in (*alone[::STEP], *by_trade("conversations.txt").get(trade, ())):
             question, told = line.removeprefix("> ").split(" => ")
             read = chosen(reader.read(question, DEMO_DAY, earlier if line.startswith("> ") else None), opened.answerer)
             earlier = read.readings[0] if read.readings else None

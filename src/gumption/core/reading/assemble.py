@@ -1664,11 +1664,10 @@ class Assembler:
             if draft.of(Stepped) and not _is_stepped(ask):
                 draft.cost("a change that is not told", 2.0)
             # The percentage of a change comes with it; a share does not.
-            shares = [
-                i for i, _ in draft.of(Shared) if i not in left and draft.says(i, ("share", "shares", "proportion"))
-            ]
-            shared = bool(shares) or any(v.share for _, v in draft.of(Lapsed))
-            if shared and not any(map(_is_a_share, m.parts(ask))):
+            asked_for = any(v.share for _, v in draft.of(Lapsed)) or any(
+                i not in left and draft.says(i, ("share", "shares", "proportion")) for i, _ in draft.of(Shared)
+            )
+            if asked_for and not any(map(_is_a_share, m.parts(ask))):
                 draft.cost("a share that is not told", 2.0)
             if any(v.kind == "their number" for _, v in draft.of(Marker)):
                 # "And how many of those" at the beginning asks for those.
@@ -1785,18 +1784,23 @@ class Assembler:
             if people and _HAS_NOT & set(draft.words) and _denies_of_rows(ask.where):
                 # Who has not come since June has no rows since then, whatever there was before.
                 draft.cost("other times of those who have not", 1.3)
-            if not BIRTH & {stem(w) for w in draft.words}:
-                for i, part in draft.of(Part):
-                    if any(
-                        isinstance(p, m.PartIs) and p.unit == "weekday" and self._is_of_birth(p.time, ask.head)
-                        for p in m.parts(part.condition)
-                    ):
-                        # What is done on Fridays is done by whoever it is, whenever they were born.
-                        unread.update(range(sequence.edges[i].start, sequence.edges[i].end))
-                        draft.cost("by birth", 1.5)
-            if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
-                born = any(isinstance(g, m.PartOf) and self._is_of_birth(g.of, ask.head) for g in ask.groups)
-                if born and not BIRTH & {stem(w) for w in draft.words}:
+            born_on = [
+                i
+                for i, part in draft.of(Part)
+                if any(
+                    isinstance(p, m.PartIs) and p.unit == "weekday" and self._is_of_birth(p.time, ask.head)
+                    for p in m.parts(part.condition)
+                )
+            ]
+            by_birth = any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups) and any(
+                isinstance(g, m.PartOf) and self._is_of_birth(g.of, ask.head) for g in ask.groups
+            )
+            if (born_on or by_birth) and not BIRTH & {stem(w) for w in draft.words}:
+                for i in born_on:
+                    # What is done on Fridays is done by whoever it is, whenever they were born.
+                    unread.update(range(sequence.edges[i].start, sequence.edges[i].end))
+                    draft.cost("by birth", 1.5)
+                if by_birth:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(_until_they_left(self._from_before(ask, draft), draft), draft), draft)

@@ -56,10 +56,9 @@ class Missed:
 
     def lacking(self) -> Iterator[int]:
         """The places of nouns that the question is of, and that were not read or taken for something else."""
-        for place, token in enumerate(self.tokens):
-            if token.kind != "word" or place not in self.unread | self.stood_in or token.lower in _SPLITTING:
-                continue
-            if self._is_of_it(place):
+        for place in sorted(self.unread | self.stood_in):
+            token = self.tokens[place]
+            if token.kind == "word" and token.lower not in _SPLITTING and self._is_of_it(place):
                 yield place
 
     def _is_of_it(self, place: int) -> bool:

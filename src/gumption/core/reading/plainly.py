@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import is_birth
+from gumption.core.reading.derived import EMPLOYED, is_birth
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Measured, Noun, Part, Values
@@ -45,7 +45,7 @@ _SERVING = stems(
     " adviser advisor contact assignee carer owner"
 )
 """Those who see to what others come for."""
-_AT_WORK = (_SERVING | stems("employee staff worker colleague personnel volunteer")) - stems("owner contact")
+_AT_WORK = (_SERVING | EMPLOYED | stems("volunteer")) - stems("people team owner contact")
 _ANYBODY = stems("person people man woman child adult casualty resident")
 
 _WROTE = frozenset(["left", "gave", "made", "wrote", "added", "with", "provided"])

@@ -304,12 +304,12 @@ def _either_way(one: Candidate, other: Candidate) -> Candidate:
     likelier, less = (one, other) if one.score >= other.score else (other, one)
     if likelier.score - less.score > _AS_LIKELY or less.unread != likelier.unread:
         return likelier
-    words = [
-        leaf for edge in less.edges for leaf in leaves(edge) if leaf.score >= _SURELY_NAMED and leaf.category != "U"
-    ]
-    named = {p for leaf in words for p in range(leaf.start, leaf.end)}
     stood_in = {leaf.start for edge in likelier.edges for leaf in leaves(edge) if leaf.category == "U"}
-    return dataclasses.replace(likelier, edges=less.edges) if stood_in and stood_in <= named else likelier
+    if not stood_in:
+        return likelier
+    words = (leaf for edge in less.edges for leaf in leaves(edge) if leaf.category != "U")
+    named = {p for leaf in words if leaf.score >= _SURELY_NAMED for p in range(leaf.start, leaf.end)}
+    return dataclasses.replace(likelier, edges=less.edges) if stood_in <= named else likelier
 
 
 def _less_likely(candidate: Candidate, words: frozenset[str]) -> Candidate:
