@@ -15,6 +15,7 @@ from gumption.cli.answers import Said, as_line, as_object, ask, work_plan
 from gumption.cli.explain import explanation
 from gumption.cli.files import BadUsage, Opened, open_files
 from gumption.core.code.dialects import DIALECTS
+from gumption.core.collecting import collect_seldom
 from gumption.core.model.names import plural
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import column_cells, head
@@ -158,6 +159,7 @@ def parser() -> argparse.ArgumentParser:
 
 def main(arguments: list[str] | None = None) -> int:
     """Run a command; its exit code."""
+    collect_seldom()
     options = parser().parse_args(arguments)
     try:
         code = _run(options)

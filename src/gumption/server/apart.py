@@ -14,6 +14,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
+from gumption.core.collecting import collect_seldom
 from gumption.engines.limits import Stop
 from gumption.server.log import frames
 
@@ -89,6 +90,7 @@ def begin_apart() -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     # What was loaded before it was forked stays; a look through it for garbage would copy all of it.
     gc.freeze()
+    collect_seldom()
 
 
 def _address_space() -> int:

@@ -127,7 +127,7 @@ CONSIDERED = 8
 """Candidates that are planned; more would cost more time than they bring."""
 MOST_TRIED = 60
 """Candidates that are tried where few of the first can be planned."""
-MATTERING, TYPED_MATTERING = 4, 2
+MATTERING, TYPED_MATTERING = 3, 2
 """Meanings that may become readings by what the data say of them; fewer while a question is typed, which shows one."""
 TYPED_PATIENCE = 8
 """Ways to cover the words, one after the other, that may bring nothing better before no more are tried for what is typed."""
