@@ -197,7 +197,13 @@ def unmodelled(tokens: Sequence[Token], ask: m.Ask, *, follows: bool) -> Iterato
     parts = m.parts(ask)
     timed = (m.Today, m.Now, m.Within, m.PartIs, m.Missing, m.Clock)
     present = any(isinstance(p, timed) for p in parts) or any(isinstance(g, m.PartOf) for g in ask.groups)
+    counts = bool(ask.quantities) and not any(
+        isinstance(p, m.Aggregated) and p.function in ("min", "max") for p in m.parts(ask.quantities)
+    )
     for place, token in enumerate(tokens):
+        if counts and token.lower == "when" and place and tokens[place - 1].lower == "since":
+            # Since when something has been so is a day, and no number.
+            yield place
         # "Now by month" says only that something else comes.
         if present or follows or place == 0:
             continue

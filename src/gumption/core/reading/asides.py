@@ -32,6 +32,7 @@ _ASKING = frozenset(
 _WANTING = (("i", "need"), ("i", "want"), ("we", "need"), ("i'd", "like"))
 _AGAIN = (("i", "mean"), ("in", "other", "words"), ("that", "is", "to", "say"), ("or", "rather"))
 _OURS = frozenset(["i", "i'm", "i've", "im", "we", "we're", "we've", "my", "our"])
+_UNSURE = ("not", "sure")
 _FOR_IT = (
     ("need", "it", "for"), ("needed", "for"), ("i", "need", "it"), ("it's", "for", "my"), ("it's", "for", "the"),
     ("it's", "for", "a"), ("this", "is", "for"), ("for", "my"), ("need", "this", "for"), ("i", "need", "this"),
@@ -106,7 +107,8 @@ def _lowers(tokens: list[Token]) -> list[str]:
 
 def _asks(tokens: list[Token]) -> bool:
     """True where a question begins here."""
-    words = list(itertools.islice((t.lower for t in tokens if t.kind != "symbol"), 2))
+    said = itertools.dropwhile(lambda w: w == "but", (t.lower for t in tokens if t.kind != "symbol"))
+    words = list(itertools.islice(said, 2))
     return bool(words) and (words[0] in _ASKING or tuple(words) in _WANTING)
 
 
@@ -171,5 +173,5 @@ def _is_aside(clause: list[Token], names: Collection[str], *, ends: bool, asks: 
     if not content:
         return (told and (asks or ends)) or (asks and ends and not any(t.stem in beside for t in clause))
     named = any((t.text[:1].isupper() and t is not clause[0]) or t.lower in names for t in content)
-    ours = bool(_OURS & set(_lowers(clause)))
+    ours = bool(_OURS & set(_lowers(clause))) or tuple(_lowers(clause[:2])) == _UNSURE
     return asks and ends and told and not named and ours and len(content) <= _MOST_BESIDE

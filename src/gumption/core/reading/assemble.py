@@ -5030,6 +5030,10 @@ class Assembler:
                 having.append(planned)
                 draft.used.add(i)
                 continue
+            if isinstance(held.quantity, Worth) and (rows := held.quantity.of.table) is not None:
+                if self.catalogue.table(rows).key is None:
+                    # What nothing tells apart comes to what stands on its row.
+                    held = dataclasses.replace(held, quantity=None)
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
             if isinstance(held.quantity, Measured) and isinstance(held.right, Function):
                 # A lower rating than all have is so on average, and what customers spent is all of it.

@@ -64,7 +64,7 @@ _BOTH_ENDS = re.compile(
 """The oldest and the newest of something: two questions that share what they are of."""
 _LEANS = re.compile(
     r"(?:for|by|per|in|of|with|without|since|between|before|after|from|until|till|during|at|on|within|across|among|over|under|if|when"
-    r"|where|which|who|that|each|every|not|no|only|excluding|except|instead|then)\b",
+    r"|where|which|who|that|each|every|not|no|only|excluding|except|instead|then|(?:colou?r|shad|siz|sort|order|rank|stack|split|group|label)(?:ed|l?ing)|broken)\b",
     re.IGNORECASE,
 )
 """How a part begins that says more of what stands before it, or behind."""

@@ -512,6 +512,12 @@ class Linker:
             if mention.end == mention.start + 1 and opens in self._column_names:
                 # What a column is called is that column: q4 of a survey is no quarter.
                 score -= 0.6
+            led = opens in ("by", "of")
+            if led or before[-1:] in (["by"], ["of"]):
+                for key in self._days_called(tokens[mention.start + led : mention.end]):
+                    # By last day, where a column is called that, is no yesterday.
+                    score -= 0.6
+                    found.append(Edge("D", mention.start + led, mention.end, Noun(key=key), 1.0))
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
         found.extend(self._begun_or_ended(tokens, [e for e in found if e.category == "TIME"]))
         found.extend(self._not_for_so_long(tokens))
@@ -4719,6 +4725,13 @@ class Linker:
                 )
                 length = m.Length(self.vocabulary.natural_unit(first, last), m.Col(first), m.Col(last))
                 yield Edge("TOOK", place, place + 1, Measured(length), score)
+
+    def _days_called(self, tokens: Sequence[Token]) -> Iterator[ColumnKey]:
+        """The columns of days whose whole name is several words."""
+        said = [t.lower for t in tokens]
+        for key in self.vocabulary.columns if len(said) > 1 else ():
+            if self.vocabulary.column(key).type.is_time and [*name_parts(key.column)] == said:
+                yield key
 
     def _are_ends(self, first: ColumnKey, last: ColumnKey) -> bool:
         """True for the beginning and the end of the same: from when a policy runs, and until when."""

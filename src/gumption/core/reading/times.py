@@ -223,6 +223,7 @@ def are_years(values: tuple[str, ...]) -> bool:
     return bool(ends) and all(e is not None and (e[1] - e[0]).days >= 364 for e in ends)
 
 
+_HELD_AGAINST = frozenset(["than", "vs", "versus", "against", "with", "to"])
 _SHIFTS = {"this": 0, "last": -1, "previous": -1, "next": 1}
 """How many units from the one that runs a word points."""
 
@@ -459,6 +460,24 @@ class _Reader:
         saturday = self.as_of + dt.timedelta(days=6 - self.as_of.isoweekday() + 7 * weeks)
         return at + 2, Span(saturday, saturday + dt.timedelta(days=1))
 
+    def one_before(self, at: int) -> tuple[int, Span] | None:
+        """More last month than the month before, yesterday against the day before: before the one that was said."""
+        unit, end = self.unit(at), at + 2
+        if not unit or self.word(at + 1) != "before" or self.whole(end) is not None:
+            return None
+        joined = self.word(at - 1 - (self.word(at - 1) == "the"))
+        said = [self.word(p) for p in range(at)]
+        if unit == "day":
+            back = -1 if "yesterday" in said else 0 if "today" in said else None
+            joining = _HELD_AGAINST
+        else:
+            backs = {"last": -1, "previous": -1, "this": 0, "current": 0}
+            back = next((backs[w] for p, w in enumerate(said) if w in backs and self.unit(p + 1) == unit), None)
+            joining = frozenset(["than"])
+        if back is None or joined not in joining:
+            return None
+        return end, unit_span(unit, self.as_of, back - 1)
+
     def month_beside(self, at: int) -> tuple[int, Span] | None:
         """Last December, this March, next June: the one that is nearest."""
         month = _MONTHS.get(self.word(at + 1))
@@ -489,7 +508,7 @@ class _Reader:
         if token is None:
             return None
         for read in (
-            self.up_to_now, self.running_up_to, self.beside_today, self.month_beside, self.numbered, self.end_of,
+            self.up_to_now, self.running_up_to, self.beside_today, self.one_before, self.month_beside, self.numbered, self.end_of,
             self.short, self.weekday, self.called_by_weekday, self.same_before,
         ):  # fmt: skip
             if (part := read(at)) is not None:

@@ -33,6 +33,7 @@ from gumption.core.reading.rules import (
     statements,
     than,
     told_by,
+    turns,
 )
 
 FAMILIES = {
@@ -62,6 +63,7 @@ FAMILIES = {
     "statements": statements.RULES,
     "than": than.RULES,
     "told_by": told_by.RULES,
+    "turns": turns.RULES,
     "quantifiers": quantifiers.RULES,
     "ranges": ranges.RULES,
     "reshaping": reshaping.RULES,

@@ -485,6 +485,15 @@ _COMES = (
 )
 
 
+def _more_at_one_time(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether there was more of something at one time than at another."""
+    told, then = (p for p in parts if isinstance(p, Part))
+    said = next(p for p in parts if isinstance(p, (Noun, Measured)))
+    if told.kind != "time" or then.kind != "time" or told == then:
+        return None
+    return said, Versus(told.condition, then.condition)
+
+
 def _than_before(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether there is more of something than at an earlier time: that time is held against the next, or the last."""
     span = parts[-1]
@@ -927,6 +936,19 @@ RULES = (
                 "how are visits doing compared to last month",
             ),
             ("how do|does|did T|E compare with|to|against TIME", "how do visits compare with last month"),
+        )
+    ),
+    *(
+        Rule("QX", pattern, lambda *p: _more_at_one_time(p), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "we|they|you|i|there? had|have|get|got|see|saw|seen|sell|sold|take|took? more|fewer|less T|E K than K",
+                "did we have more visits in 2025 than in 2024",
+            ),
+            (
+                "is|are|was|were there|it? more|fewer|less T|E K than K",
+                "were there fewer visits in 2025 than in 2024",
+            ),
         )
     ),
     Rule(

@@ -142,7 +142,7 @@ def _auto(measured: Measured) -> Grouped:
     return Grouped(m.Band(measured.expr))
 
 
-def _yes_or_no(part: object) -> Grouped | None:
+def yes_or_no(part: object) -> Grouped | None:
     """Those that meet a condition and the rest."""
     if not isinstance(part, Part) or (part.kind == "time" and not comes_again(part.condition)):
         return None
@@ -188,7 +188,7 @@ def _first_months(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 def _averaged_either_way(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What something comes to where it is so and where it is not, on average."""
-    group = _yes_or_no(next(p for p in parts if isinstance(p, Part)))
+    group = yes_or_no(next(p for p in parts if isinstance(p, Part)))
     measured = next(p for p in parts if isinstance(p, Measured))
     return (group, Worked(m.Aggregated("mean", measured.expr))) if group is not None else None
 
@@ -957,9 +957,9 @@ RULES = (
     Rule("G", "C breakdown|split|makeup|make-up|mix", lambda n: Grouped(n), ("species breakdown",), weight=0.2),
     Rule("G", "C VERSUS C", lambda a, _, b: (Grouped(a), Grouped(b)) if a != b else None, ("breed vs species",)),
     # those that are so and the rest
-    Rule("G", "K OR NEG K", lambda k, _, __, j: _yes_or_no(k) if k == j else None, ("cats or not cats",), weight=0.2),
+    Rule("G", "K OR NEG K", lambda k, _, __, j: yes_or_no(k) if k == j else None, ("cats or not cats",), weight=0.2),
     Rule(
-        "G", "K VERSUS NEG K", lambda k, _, __, j: _yes_or_no(k) if k == j else None, ("cats vs not cats",), weight=0.25
+        "G", "K VERSUS NEG K", lambda k, _, __, j: yes_or_no(k) if k == j else None, ("cats vs not cats",), weight=0.25
     ),
     *(
         Rule("G", pattern, lambda *p: _either_answer(p), (example,), weight=0.7)
@@ -985,21 +985,21 @@ RULES = (
             ),
         )
     ),
-    Rule("G", "K or|versus|vs not", _yes_or_no, ("attended or not",), weight=0.3),
-    Rule("G", "K VERSUS OTHERS", lambda k, *_: _yes_or_no(k), ("cats vs the rest",), weight=0.35),
+    Rule("G", "K or|versus|vs not", yes_or_no, ("attended or not",), weight=0.3),
+    Rule("G", "K VERSUS OTHERS", lambda k, *_: yes_or_no(k), ("cats vs the rest",), weight=0.35),
     *(
-        Rule("G", pattern, lambda *p: _yes_or_no(next(x for x in p if isinstance(x, Part))), (example,), weight=0.5)
+        Rule("G", pattern, lambda *p: yes_or_no(next(x for x in p if isinstance(x, Part))), (example,), weight=0.5)
         for pattern, example in (
             ("of|for|in|by|among? K T VERSUS with|to? OTHERS T|C?", "of cat owners against the rest"),
             ("of|for|in|by|among? K VERSUS with|to? the? other|rest T|C", "of cats against other visits"),
             ("of|for|in|by|among? K T VERSUS with|to? the? other|rest T|C", "of cat owners against other owners"),
         )
     ),
-    Rule("G", "K OR OTHERS", lambda k, *_: _yes_or_no(k), ("cats and the rest",), weight=0.25),
-    Rule("G", "K / other|others|rest", _yes_or_no, ("cats / other",), weight=0.3),
-    Rule("G", "BY K / other|others|rest", lambda _, k: _yes_or_no(k), ("by cats / other",), weight=0.3),
+    Rule("G", "K OR OTHERS", lambda k, *_: yes_or_no(k), ("cats and the rest",), weight=0.25),
+    Rule("G", "K / other|others|rest", yes_or_no, ("cats / other",), weight=0.3),
+    Rule("G", "BY K / other|others|rest", lambda _, k: yes_or_no(k), ("by cats / other",), weight=0.3),
     *(
-        Rule("G", pattern, lambda *p: _yes_or_no(next(x for x in p if isinstance(x, Part))), (example,), weight=weight)
+        Rule("G", pattern, lambda *p: yes_or_no(next(x for x in p if isinstance(x, Part))), (example,), weight=weight)
         for pattern, example, weight in (
             (
                 "K ,? and|& when|where|if it|they|this|that? is|was|are|were|does|did not",
@@ -1034,7 +1034,7 @@ RULES = (
         ("how many visits for dogs and how many for cats",),
         weight=0.6,
     ),
-    Rule("G", "whether or not K", _yes_or_no, ("whether or not attended",), weight=0.35),
+    Rule("G", "whether or not K", yes_or_no, ("whether or not attended",), weight=0.35),
     Rule("G", "F yes|y or|/|and|vs|versus no|n", lambda n: Grouped(n), ("attended yes/no",), weight=0.35),
     Rule("G", "yes|y or|/|and|vs|versus no|n F", lambda n: Grouped(n), ("yes/no attended",), weight=0.35),
     Rule(

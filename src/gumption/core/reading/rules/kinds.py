@@ -84,7 +84,8 @@ RULES = (
     *(
         Rule("BESX", pattern, lambda *p: _how_many_by(p[-2], p[-1]), (example,), weight=0.9)
         for pattern, example in (
-            ("different|distinct|unique C by|per|for|in each|every? C", "different breeds by species"),
+            ("different|distinct|unique C by|per|for each|every? C", "different breeds by species"),
+            ("different|distinct|unique C in each|every C", "different breeds in each species"),
             ("DISTINCT C BY C", "distinct breeds for each species"),
         )
     ),

@@ -16,7 +16,7 @@ _NOT_THEY = "T that|who|which? haven't|hasn't|havent|hasnt|have|has NEG? been|co
 _SHOWS = "columns|fields|showing|just|only|giving|with|having"
 
 
-def _listed(*parts: object) -> Listing | None:
+def listed(*parts: object) -> Listing | None:
     """The rows of a table with columns, each named once; what is measured beside them stands on each."""
     told = [p for part in parts for p in (part if isinstance(part, tuple) else (part,))]
     columns = [p.noun if isinstance(p, Shown) else p for p in told if isinstance(p, (Noun, Shown, Measured))]
@@ -28,22 +28,22 @@ def _listed(*parts: object) -> Listing | None:
 
 
 def _rows_first(rows: Noun, *parts: object) -> Listing | None:
-    return _listed(*parts, rows)
+    return listed(*parts, rows)
 
 
 def _one_by_one(columns: object, rows: Noun, again: Noun) -> Listing | None:
     """Fee and date visit by visit."""
-    return _listed(columns, rows) if rows == again else None
+    return listed(columns, rows) if rows == again else None
 
 
 def _who_and_what(parts: tuple[object, ...]) -> Listing | None:
     """Who the owner was and what the fee was, for some visits."""
-    return _listed(*parts)
+    return listed(*parts)
 
 
 def _when(rows: Noun, *columns: object) -> Listing | None:
     """When each of them was, with more of it."""
-    listing = _listed(*columns, rows)
+    listing = listed(*columns, rows)
     return Listing(rows, (Measured(m.EventTime()), *listing.columns)) if listing is not None else None
 
 
@@ -87,7 +87,7 @@ def _moment_of_what_is_done(rows: Noun, end: Literal["min", "max"], *, ranks: bo
 
 def _each_ones(rows: Noun, columns: object) -> Listing | None:
     """Every visit's fee, told of its own rows."""
-    listing = _listed(columns, rows)
+    listing = listed(columns, rows)
     own = listing and all(isinstance(c, Noun) and c.key and c.key.table == rows.table for c in listing.columns)
     return listing if own else None
 
@@ -95,12 +95,12 @@ def _each_ones(rows: Noun, columns: object) -> Listing | None:
 def _of_own(*parts: object) -> Listing | None:
     """One column of each of the rows that it stands on."""
     column, rows = (p for p in parts if isinstance(p, Noun))
-    return _listed(column, rows) if column.key is not None and column.key.table == rows.table else None
+    return listed(column, rows) if column.key is not None and column.key.table == rows.table else None
 
 
 RULES = (
     *(
-        Rule("BESX", pattern, _listed, (example,), weight=weight)
+        Rule("BESX", pattern, listed, (example,), weight=weight)
         for pattern, example, weight in (
             ("E is|are|was|were each|every T", "weight is each animal", 0.6),
             (f"SHL of|from|for|on|in {_EACH} of? the? T", "fee and rating of every visit", 0.35),
@@ -173,7 +173,7 @@ RULES = (
     Rule(
         "BESX",
         f"who|what|which or? what? is|was|are|were the? T on|of|for|in|behind {_EACH} the? T",
-        lambda one, rows: _listed(one, rows) if one != rows else None,
+        lambda one, rows: listed(one, rows) if one != rows else None,
         ("who was the owner on each visit",),
         weight=0.5,
     ),

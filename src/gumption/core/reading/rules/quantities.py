@@ -1140,6 +1140,7 @@ RULES = (
         Rule("QX", pattern, lambda *p: _how_long_they_last(p), (example,), weight=0.5)
         for pattern, example in (
             ("LEN T last|lasts|lasted|run|runs|ran|go on? on? average?", "how long do visits last"),
+            ("LEN T take|takes|took|need|needs|needed on? average?", "how long does a visit take"),
             (
                 "LEN K T last|lasts|lasted|run|runs|ran|take|takes|took on? average?",
                 "how long did attended visits last",

@@ -10,7 +10,7 @@ from gumption.core.reading.pieces import Counted, Measured, Noun, Worked, as_cou
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, by_one
 
 _MADE_UP = "breakdown|split|profile|analysis"
-_VARIES = "vary|varies|varied|differ|differs|differed|change|changes|changed"
+VARIES = "vary|varies|varied|differ|differs|differed|change|changes|changed"
 _IN = "by|with|between|across|among|amongst|over|per|from"
 
 
@@ -33,7 +33,7 @@ _RUNS = (("week", "weekday"), ("day", "hour"), ("year", "month_of_year"))
 """What a stretch of time is told by, which comes again and again."""
 
 
-def _figure(parts: tuple[object, ...]) -> object:
+def figure_of(parts: tuple[object, ...]) -> object:
     """What is measured or worked out, or how many rows there are."""
     return as_counted(next(p for p in parts if isinstance(p, (Measured, Worked, Noun))))
 
@@ -89,7 +89,7 @@ RULES = (
         )
     ),
     *(
-        Rule("BESX", pattern, lambda *p, u=unit: (_figure(p), by_one(u)), (example,), weight=0.7)
+        Rule("BESX", pattern, lambda *p, u=unit: (figure_of(p), by_one(u)), (example,), weight=0.7)
         for unit, patterns in (
             (
                 "month_of_year",
@@ -167,8 +167,8 @@ RULES = (
     *(
         Rule("BESX", pattern, lambda *p: _for_each(p), (example,), weight=weight)
         for pattern, example, weight in (
-            (f"how does|do|did the? E|Q {_VARIES} {_IN} the? C|T|F|UNIT", "how does fee vary with species", 0.6),
-            (f"does|do|did the? E|Q {_VARIES} {_IN} the? C|T|F|UNIT", "does total fee differ between species", 0.6),
+            (f"how does|do|did the? E|Q {VARIES} {_IN} the? C|T|F|UNIT", "how does fee vary with species", 0.6),
+            (f"does|do|did the? E|Q {VARIES} {_IN} the? C|T|F|UNIT", "does total fee differ between species", 0.6),
             (
                 "is|are the? E|Q different|unlike by|with|between|across|among|per|from|for the? C|T|F|UNIT",
                 "is the fee different across species",

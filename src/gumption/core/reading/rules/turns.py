@@ -1,0 +1,159 @@
+"""Turns of phrase: what other rules say plainly, said as people say it in passing."""
+
+from __future__ import annotations
+
+from gumption.core.reading import meaning as m
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Counted, Grouped, Held, Measured, Noun, Part, Top, Worked, Worth
+from gumption.core.reading.rules.groups import by_one, comes_again, yes_or_no
+from gumption.core.reading.rules.listing import listed
+from gumption.core.reading.rules.told_by import VARIES, figure_of
+
+_ON = "on|in|for|by|over"
+_FARES = "compares|compare|fares|fare|stacks|measures|does|differs|performs up? with|to|against|from|than"
+_DEVELOPED = "developed|evolved|progressed|moved|changed|gone|grown"
+_COME_TO = "come|comes|came|add|adds|added|amount|amounts|amounted up? to"
+
+
+def _beside_all_others(*parts: object) -> tuple[object, ...] | None:
+    """What those that are so come to, and all others."""
+    such = next(p for p in parts if isinstance(p, Part))
+    group = yes_or_no(such)
+    return (figure_of(parts), group) if group is not None else None
+
+
+def _on_such_days(*parts: object) -> tuple[object, ...] | None:
+    """How many come on a Monday, of one Monday and another."""
+    rows, such = (next(p for p in parts if isinstance(p, kind)) for kind in (Noun, Part))
+    if rows.table is None or not comes_again(such.condition):
+        return None
+    count = m.Aggregated("count", table=rows.table)
+    return Worked(m.OverGroups("mean", count, m.PartOf("day", m.EventTime()))), such
+
+
+def _so_often(_: object, rows: Noun) -> Worked | None:
+    """How often something happens: how many times in a month."""
+    if rows.table is None:
+        return None
+    return Worked(m.OverGroups("mean", m.Aggregated("count", table=rows.table), m.PartOf("month", m.EventTime())))
+
+
+def _shared_out(measured: Measured, rows: Noun) -> Worked | None:
+    """A sum divided by how many rows there are, also by those on which it is not known."""
+    if rows.table is None:
+        return None
+    return Worked(m.Combined("/", m.in_all(measured.expr), m.Aggregated("count", table=rows.table)))
+
+
+def _for_so_much(rows: Noun, number: float, measured: Measured) -> Worked | None:
+    """How many rows there are for every so much of something."""
+    if rows.table is None or number <= 1:
+        return None
+    each = m.Combined("/", m.Aggregated("count", table=rows.table), m.in_all(measured.expr))
+    return Worked(m.Combined("*", each, m.Number(number)))
+
+
+def _counted_over(rows: Noun, op: m.Comparison, number: float) -> tuple[object, ...] | None:
+    """How many of the rows come to more than so much."""
+    return (Counted(rows), Held(Worth("sum", rows), op, number)) if rows.table is not None else None
+
+
+def _first_of_rows(rows: Noun, counted: Noun, descending: bool) -> tuple[object, ...] | None:
+    """Which of them has most rows of something."""
+    return (Top(descending, counts=True, noun=rows), Counted(counted)) if rows != counted else None
+
+
+RULES = (
+    *(
+        Rule("BESX", pattern, _beside_all_others, (example,), weight=0.9)
+        for pattern, example in (
+            (f"how K {_FARES} OTHERS {_ON} E|Q", "how cats compares with everyone else on fee"),
+            (f"how K T|C? {_FARES} OTHERS T|C? {_ON} E|Q", "how cats compare with the others on fee"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: (figure_of(p), by_one("weekday")), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"how E|Q|T {VARIES} from|between monday to|through|till|until|and sunday",
+                "how does fee differ from Monday through Sunday",
+            ),
+            (f"how E|Q|T {VARIES} through|over|across|during|within the? week", "how does fee differ through the week"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: (figure_of(p), by_one("month")), (example,), weight=0.8)
+        for pattern, example in (
+            (f"how E|Q|T has|have|had {_DEVELOPED}", "how fee has developed"),
+            (f"how E|Q {_DEVELOPED} over the? time|years|months", "how fee developed over the years"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, _on_such_days, (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "COUNT T come|came|arrive|arrived|start|happen in? K , AGG",
+                "how many visits come in on Mondays, on average",
+            ),
+            ("COUNT T K , AGG", "how many visits on Mondays, on average"),
+        )
+    ),
+    *(
+        Rule("Q", pattern, _so_often, (example,), weight=0.9)
+        for pattern, example in (
+            ("COUNT T happen|happens|occur|occurs|arise|arises", "how often do visits happen"),
+            ("COUNT T take|takes place", "how often do visits take place"),
+        )
+    ),
+    Rule(
+        "Q",
+        "divide|dividing E by COUNT T",
+        lambda e, _, t: _shared_out(e, t),
+        ("divide the fee by the number of visits",),
+        weight=0.9,
+    ),
+    Rule(
+        "Q",
+        "T per|for|to each|every? N of E",
+        lambda *p: _for_so_much(*p),
+        ("visits per 1000 of fee",),
+        weight=0.9,
+    ),
+    Rule(
+        "BESX",
+        f"COUNT T {_COME_TO} CMP N",
+        lambda _, *p: _counted_over(*p),
+        ("how many visits came to more than 80",),
+        weight=0.9,
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"T|C HAVING COUNT T {words}",
+            lambda n, _, __, t, d=down: _first_of_rows(n, t, d),
+            (f"owner with number of visits {words.split('|')[0]}",),
+            weight=0.9,
+        )
+        for words, down in (("highest|biggest|largest|greatest", True), ("lowest|smallest|fewest", False))
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p: (figure_of(p), *(by_one(x) for x in p if isinstance(x, Noun))),
+            (example,),
+            weight=0.5,
+        )
+        for pattern, example in (
+            ("slice|slicing|cut|carve|chop up? E|Q by|per|along C", "slice fee by species"),
+            ("E|Q sliced|cut|carved|chopped up? by|per|along C", "fee sliced by species"),
+        )
+    ),
+    Rule(
+        "BESX",
+        "for|of each|every|all the? T ,? give|show|tell|list|get|send me|us? SHL",
+        lambda rows, *p: listed(p[-1], rows),
+        ("for every visit, give me the species and the fee",),
+        weight=0.9,
+    ),
+)
