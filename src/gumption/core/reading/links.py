@@ -779,7 +779,7 @@ class Linker:
         found = self._taken_in(tokens, found)
         found = self._not_taken_back(tokens, found)
         found = _without_signs(found)
-        found = self._of_columns_before_states(found, tokens)
+        found = _values_before_states(self._of_columns_before_states(found, tokens))
         found += self._states_of_what_is_named(found, tokens)
         said_here = {t.lower for t in tokens}
         # Of home wins the team is the one at home.
@@ -6040,6 +6040,23 @@ def _without_what_begins_with_a_measure(found: list[Edge], tokens: list[Token]) 
         or e.start not in measures
         or not any(t.lower in small for t in tokens[e.start + 1 : e.end])
     ]
+
+
+def _values_before_states(found: list[Edge]) -> list[Edge]:
+    """Open and shipped, where both are values of one column, are those and not what else such words may be true of."""
+    spans: dict[ColumnKey, set[tuple[int, int]]] = {}
+    for edge in found:
+        if edge.category == "V" and edge.score >= 0.95 and not edge.value.partly:
+            spans.setdefault(edge.value.column, set()).add((edge.start, edge.end))
+    both = {span: key for key, told in spans.items() if len({start for start, _ in told}) > 1 for span in told}
+
+    def is_otherwise(edge: Edge) -> bool:
+        if edge.category != "STATE" or (edge.start, edge.end) not in both or not isinstance(edge.value, Part):
+            return False
+        said = edge.value.condition
+        return not (isinstance(said, m.Is) and said.column == both[edge.start, edge.end])
+
+    return [e for e in found if not is_otherwise(e)]
 
 
 def _without_flags_of_their_rows(found: list[Edge]) -> list[Edge]:
