@@ -1627,6 +1627,9 @@ class Assembler:
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
+            some = next((v for _, v in draft.of(Marker) if v.kind == "so many"), None)
+            if some is not None and ask.lists and ask.limit is None:
+                ask = ask.but(limit=int(some.what))
             if ask.chart is not None and ask.limit == 1 and ask.groups and ask.chart.kind != "table":
                 # Of one thing there is nothing to draw: the chart shows it beside all the others.
                 ask = ask.but(limit=None)
@@ -2721,6 +2724,8 @@ class Assembler:
                 return any(m.Col(key) in ask.groups for key in several)
             if value.kind == "their number":
                 return edge.start > 0 and any(m.counts(q) for q in ask.quantities)
+            if value.kind == "so many":
+                return ask.lists and ask.limit == int(value.what)
             if value.kind == "stacked":
                 return bool(ask.stacked) or is_long(ask, self.catalogue)
             return value.kind in ("with", "only", "those", "also", "idle", "definition")

@@ -1679,7 +1679,10 @@ class Linker:
         if token.lower in ("came", "come", "comes", "coming") and after[:1] == ["in"]:
             for verb in lexicon.verbs().get("came", ()):
                 for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:2]:
-                    yield Edge("D", start, end + 1, Noun(key=key), score)
+                    # An order comes in when it is made, and not when it is delivered.
+                    own = self.vocabulary.table(key.table).time_column
+                    first = own is not None and own.name == key.column
+                    yield Edge("D", start, end + 1, Noun(key=key), score + 0.04 * first)
         if token.lower in lexicon.adjectives()[2] and after[:1] == ["to"] and after[1:2] in _MADE:
             # The cheapest to make is told by what making it cost.
             adjective = lexicon.adjectives()[2][token.lower]

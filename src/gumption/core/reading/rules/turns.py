@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Held, Measured, Noun, Part, Top, Worked, Worth
+from gumption.core.reading.pieces import Counted, Direction, Grouped, Held, Marker, Measured, Noun, Part, Top, Worked, Worth
 from gumption.core.reading.rules.groups import by_one, comes_again, yes_or_no
 from gumption.core.reading.rules.listing import listed
 from gumption.core.reading.rules.told_by import VARIES, figure_of
@@ -12,6 +12,7 @@ from gumption.core.reading.rules.told_by import VARIES, figure_of
 _ON = "on|in|for|by|over"
 _FARES = "compares|compare|fares|fare|stacks|measures|does|differs|performs up? with|to|against|from|than"
 _DEVELOPED = "developed|evolved|progressed|moved|changed|gone|grown"
+_MOST_SHOWN = 1000
 _COME_TO = "come|comes|came|add|adds|added|amount|amounts|amounted up? to"
 
 
@@ -61,6 +62,15 @@ def _counted_over(rows: Noun, op: m.Comparison, number: float) -> tuple[object, 
 def _first_of_rows(rows: Noun, counted: Noun, descending: bool) -> tuple[object, ...] | None:
     """Which of them has most rows of something."""
     return (Top(descending, counts=True, noun=rows), Counted(counted)) if rows != counted else None
+
+
+def _so_many(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """So many rows, whichever: ten where no number is said."""
+    rows = next(p for p in parts if isinstance(p, Noun))
+    number = next((p for p in parts if isinstance(p, float)), 10.0)
+    if rows.table is None or not number.is_integer() or not 1 <= number <= _MOST_SHOWN:
+        return None
+    return rows, Marker("so many", str(int(number)))
 
 
 RULES = (
@@ -156,4 +166,23 @@ RULES = (
         ("for every visit, give me the species and the fee",),
         weight=0.9,
     ),
+    *(
+        Rule("BESX", pattern, lambda *p: _so_many(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("LIST N random|arbitrary? T", "show me 5 visits", 0.5),
+            ("any|random N T", "any 5 visits", 0.6),
+            ("LIST? N example|sample|random|arbitrary T", "3 example visits", 0.6),
+            ("LIST? a? sample|selection|handful of N? T", "a sample of 5 visits", 0.9),
+            ("LIST? N? examples|samples|instances of T", "some examples of visits", 0.9),
+            ("LIST? N? rows|records|lines from|of|in T", "10 rows from visits", 0.5),
+        )
+    ),
+    Rule(
+        "BESX",
+        "an|one? example|instance|specimen|sample row|record? of a|an|one? T",
+        lambda t: _so_many((1.0, t)),
+        ("an example of a visit",),
+        weight=0.95,
+    ),
+    Rule("DIR", "in order", lambda: Direction(True), ("in order",), weight=0.3),
 )
