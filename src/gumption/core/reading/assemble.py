@@ -5129,6 +5129,8 @@ class Assembler:
                 where.append(m.Compared(held.op, paid, number))
             elif own is not None:
                 having.append(self.held_at(draft, i, m.Having(own, held.op, number)))
+            elif grouped and quantities and (each := self._bound_of_rows(draft, i, head, held.right)) is not None:
+                where.append(m.Compared(held.op, each, number))
             elif grouped and quantities:
                 having.append(self.held_at(draft, i, m.Having(quantities[0], held.op, number)))
                 draft.cost("held", 0.05)
@@ -5161,6 +5163,20 @@ class Assembler:
                 having.append(m.Having(met, "=", met, overall=True))
                 draft.used.add(i)
         return tuple(where), tuple(having)
+
+    def _bound_of_rows(self, draft: Draft, place: int, head: str, number: float) -> m.Expr | None:
+        """Payments over 500 by method are so each by itself: a bound right behind the rows, before what they are told by."""
+        before = draft.edges[place - 1] if place else None
+        rows = before.value if before is not None and before.end == draft.edges[place].start else None
+        own = isinstance(rows, Noun) and rows.table == head
+        if not own or draft.of(Shared) or not any(i > place for i, _ in draft.of(Grouped)):
+            return None
+        expr = self._bounded(head, number, money=False)
+        column = self.nouns.column(expr.key) if isinstance(expr, m.Col) else None
+        if column is not None and column.low is not None and column.high is not None and column.is_measure:
+            # What no single one comes to is what all of them do.
+            return expr if float(column.low) <= number <= float(column.high) else None
+        return expr
 
     def _done_in_every(self, draft: Draft, place: int, every: InEvery, group: m.Expr | None) -> str | None:
         """The rows of which there are some in every period, where the rows of the group are people or things themselves."""

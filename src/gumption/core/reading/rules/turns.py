@@ -4,14 +4,32 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Direction, Grouped, Held, Marker, Measured, Noun, Part, Top, Worked, Worth
-from gumption.core.reading.rules.groups import by_one, comes_again, yes_or_no
+from gumption.core.reading.pieces import (
+    Asking,
+    Beside,
+    Counted,
+    Direction,
+    Held,
+    Marker,
+    Measured,
+    Noun,
+    Part,
+    Sorted,
+    Top,
+    Values,
+    Worked,
+    Worth,
+    as_counted,
+)
+from gumption.core.reading.rules.groups import by_one, comes_again, each_of, yes_or_no
 from gumption.core.reading.rules.listing import listed
 from gumption.core.reading.rules.told_by import VARIES, figure_of
+from gumption.core.reading.times import Span, span_condition
 
 _ON = "on|in|for|by|over"
 _FARES = "compares|compare|fares|fare|stacks|measures|does|differs|performs up? with|to|against|from|than"
 _DEVELOPED = "developed|evolved|progressed|moved|changed|gone|grown"
+_BUILDING = "built|building|build|builds|piled|piling|pile|added|adding|mounted|mounting|stacked|stacking"
 _MOST_SHOWN = 1000
 _COME_TO = "come|comes|came|add|adds|added|amount|amounts|amounted up? to"
 
@@ -71,6 +89,57 @@ def _so_many(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     if rows.table is None or not number.is_integer() or not 1 <= number <= _MOST_SHOWN:
         return None
     return rows, Marker("so many", str(int(number)))
+
+
+def _own_above(rows: Noun, measured: Measured, op: m.Comparison) -> tuple[object, ...] | None:
+    """Rows whose own figure is above what all have on average, and no kinds of them."""
+    if rows.table is None or {k.table for k in m.columns_in(measured.expr)} != {rows.table}:
+        return None
+    return rows, Part(m.Compared(op, measured.expr, m.Aggregated("mean", measured.expr)), "number")
+
+
+def _from_on(measured: Measured, number: float) -> Part:
+    """A figure of so much or more."""
+    return Part(m.Compared(">=", measured.expr, m.Number(number)), "number")
+
+
+def _how_long_each(took: Measured, one: Values, two: Values) -> tuple[object, ...] | None:
+    """How long the ones take, and the others."""
+    each = each_of(one, two)
+    return (Worked(m.Aggregated("mean", took.expr)), *each) if each is not None else None
+
+
+def _by_day(parts: tuple[object, ...], last: bool) -> tuple[object, ...] | None:
+    """Rows in the order of a day of theirs."""
+    rows, day = (p for p in parts if isinstance(p, Noun))
+    if rows.table is None or day.key is None or day.key.table != rows.table:
+        return None
+    return rows, Sorted(day, last)
+
+
+def _that_row(parts: tuple[object, ...], descending: bool) -> tuple[object, ...] | None:
+    """The highest that there was, and which row has it."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    tables = {k.table for k in m.columns_in(measured.expr)}
+    rows = next((p for p in parts if isinstance(p, Noun)), None)
+    if len(tables) != 1 or (rows is not None and rows.table not in tables):
+        return None
+    return Noun(table=tables.pop()), Top(descending, 1, by=measured.expr)
+
+
+def _rows_where(one: Measured, op: m.Comparison, other: Measured) -> tuple[object, ...] | None:
+    """Whether one figure ever lies below another: how many rows there are on which it does."""
+    tables = {k.table for e in (one, other) for k in m.columns_in(e.expr)}
+    if len(tables) != 1 or one.expr == other.expr:
+        return None
+    return Counted(Noun(table=tables.pop())), Part(m.Compared(op, one.expr, other.expr), "number")
+
+
+def _built_up(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """What it had come to by the end of each month of a time."""
+    span = next((p for p in parts if isinstance(p, Span)), None)
+    when = (Part(span_condition(span, m.EventTime()), "time"),) if span is not None else ()
+    return as_counted(figure_of(parts)), by_one("month"), Beside("running"), *when
 
 
 RULES = (
@@ -185,4 +254,108 @@ RULES = (
         weight=0.95,
     ),
     Rule("DIR", "in order", lambda: Direction(True), ("in order",), weight=0.3),
+    Rule(
+        "BESX",
+        "T where|whose|with|having the? E is|are|was|were|lies? CMP AVGOF",
+        lambda t, e, op, _: _own_above(t, e, op),
+        ("visits where fee is above the average",),
+        weight=0.4,
+    ),
+    Rule(
+        "BESX",
+        "go|going|look|run|running through|over|at each|every|all the? T one by one",
+        lambda t: (t, Asking("list")) if t.table is not None else None,
+        ("go through each visit one by one",),
+        weight=1.5,
+    ),
+    Rule("K", "E from N upwards|up|upward|onwards", _from_on, ("fee from 50 upwards",), weight=0.6),
+    Rule(
+        "BESX",
+        "V TOOK longer|less|shorter|quicker|faster|more time? than V",
+        lambda one, took, two: _how_long_each(took, one, two),
+        ("does Dog take longer than Cat",),
+        weight=0.9,
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, d=last: _by_day(p, d), (example,), weight=0.9)
+        for words, last in (("soonest|earliest|nearest|oldest", False), ("latest|furthest|newest", True))
+        for pattern, example in (
+            (f"T with|by the? {words} D on? first|top", f"visits with the {words.split('|')[0]} closed first"),
+            (f"T {words} D on? first|top", f"visits {words.split('|')[0]} closed first"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, d=top: _that_row(p, d), (example,), weight=0.9)
+        for words, top in (
+            ("record|highest|biggest|largest|top|longest|maximum", True),
+            ("lowest|smallest|shortest|minimum", False),
+        )
+        for pattern, example in (
+            (
+                f"{words} E , and? WHICH T holds|hold|has|had|set|is|was it|that",
+                f"what's the {words.split('|')[0]} fee, and which visit holds it",
+            ),
+            (f"{words} E , and when was|is? it|that?", f"{words.split('|')[0]} fee, and when"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, d=top: _that_row(p, d), (example,), weight=0.9)
+        for words, top in (("high", True), ("low", False))
+        for pattern, example in (
+            (f"all-time {words} for|of|in E , and when was|is? it|that?", f"all-time {words} for fee, and when"),
+        )
+    ),
+    Rule(
+        "BESX",
+        "what do|does|did all|both? the|our? T come|came|add|added|amount|amounted up? to",
+        lambda t: Worth("sum", t) if t.table is not None else None,
+        ("what did all the visits come to",),
+        weight=0.6,
+    ),
+    Rule(
+        "BESX",
+        "do|does|did|has|have E ever? fall|fallen|fell|drop|go|come|run|get below|under|beneath E",
+        lambda a, b: _rows_where(a, "<", b),
+        ("does fee ever fall below cost",),
+        weight=0.9,
+    ),
+    Rule(
+        "BESX",
+        "do|does|did|has|have E ever? rise|go|come|run|get|exceed above|over|beyond|past? E",
+        lambda a, b: _rows_where(a, ">", b),
+        ("does cost ever exceed fee",),
+        weight=0.9,
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _built_up(p), (example,), weight=1.2)
+        for pattern, example in (
+            (f"E|Q|T {_BUILDING} up? over|through|during|across TIME", "how has fee built up over 2025"),
+            (f"E|Q|T {_BUILDING} up over the? time|months", "how has fee built up over time"),
+        )
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"{words} UNIT",
+            lambda u, d=busy: (Top(d, counts=True), by_one(u)),
+            (f"{words.split('|')[0]} months",),
+            weight=0.9,
+        )
+        for words, busy in (("quiet|slow|slack|lean|dead", False), ("busy|hectic", True))
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _so_many((p[-1],)), (example,), weight=1.2)
+        for pattern, example in (
+            ("LIST? the? first few|couple T", "show me the first few visits"),
+            ("LIST a few|couple T", "show me a few visits"),
+        )
+    ),
+    Rule("G", "UNIT wise|-wise", lambda u: by_one(u), ("month wise",), weight=0.8),
+    Rule(
+        "G",
+        "one|a figure|number|value|total|row|line|bar|point per|for|by each? C|UNIT",
+        lambda *p: by_one(p[-1]),
+        ("one figure per species",),
+        weight=0.6,
+    ),
 )
