@@ -1527,19 +1527,32 @@ class Assembler:
         """The share of orders over £50: what is over it are orders, and not the share of them."""
         made = list(edges)
         for place, (one, two) in enumerate(itertools.pairwise(edges), 1):
-            shared, held = one.value, two.value
-            if not isinstance(shared, Shared) or not isinstance(shared.of, Noun) or shared.condition is not None:
-                continue
-            if not isinstance(held, Held) or held.quantity is not None or held.or_below is not None:
-                continue
-            said = {t.lower for t in tokens[two.start : two.end + 1]}
-            if not isinstance(held.right, float) or shared.of.table is None or _PERCENT & said:
-                continue
-            bounded = self._bounded(shared.of.table, held.right, money=_are_in_money(said))
-            if bounded is not None:
-                part = Part(m.Compared(held.op, bounded, m.Number(held.right)), "number")
+            part = self._bound_of_shared(one.value, two.value, tokens[two.start : two.end + 1])
+            if part is not None:
                 made[place] = dataclasses.replace(two, value=part)
+        for place, edge in enumerate(made):
+            match edge.value:
+                case (Shared() as shared, Held() as held):
+                    # Orders over £50 as a percentage of all.
+                    part = self._bound_of_shared(shared, held, ())
+                    if part is not None:
+                        of_those = dataclasses.replace(shared, condition=part.condition)
+                        made[place] = dataclasses.replace(edge, value=of_those)
+                case _:
+                    pass
         return tuple(made)
+
+    def _bound_of_shared(self, shared: object, held: object, tokens: Sequence[Token]) -> Part | None:
+        """What a bare number behind a share bounds of the rows that it is of."""
+        if not isinstance(shared, Shared) or not isinstance(shared.of, Noun) or shared.condition is not None:
+            return None
+        if not isinstance(held, Held) or held.quantity is not None or held.or_below is not None:
+            return None
+        said = {t.lower for t in tokens}
+        if not isinstance(held.right, float) or shared.of.table is None or _PERCENT & said:
+            return None
+        bounded = self._bounded(shared.of.table, held.right, money=_are_in_money(said))
+        return None if bounded is None else Part(m.Compared(held.op, bounded, m.Number(held.right)), "number")
 
     def _bounded(self, table: str, number: float, *, money: bool) -> m.Expr | None:
         """What a bare number bounds of rows: those under 65 are people; what is under £80 is told in money."""
@@ -5035,8 +5048,8 @@ class Assembler:
                 having.append(planned)
                 draft.used.add(i)
                 continue
-            if isinstance(held.quantity, Worth) and (rows := held.quantity.of.table) is not None:
-                if self.catalogue.table(rows).key is None:
+            if isinstance(held.quantity, Worth) and (counted_by := held.quantity.of.table) is not None:
+                if self.catalogue.table(counted_by).key is None:
                     # What nothing tells apart comes to what stands on its row.
                     held = dataclasses.replace(held, quantity=None)
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None

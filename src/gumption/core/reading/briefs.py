@@ -68,6 +68,7 @@ _LEANS = re.compile(
     re.IGNORECASE,
 )
 """How a part begins that says more of what stands before it, or behind."""
+_DRAWN = frozenset(["chart", "graph", "plot", "diagram", "histogram"])
 _SAID_APART = re.compile(r"separately|second thing|apart from", re.IGNORECASE)
 _HELD_TOGETHER = re.compile(
     r"\b(?:compar\w*|versus|vs|against|between|both|difference|ratio|change\w*|share|percentage|together|combined|from)\b|%",
@@ -358,6 +359,9 @@ def _each_by_itself(text: str, reads: _Reads) -> list[_Cut] | None:
             # Year on year, or for each clinic, is how and of what, and no question.
             continue
         one, two = map(reads.first, halves)
+        if any(t.lower in _DRAWN for t in tokenise(halves[0])[-1:]):
+            # "Area chart, visits by month" says first how it is to be drawn.
+            continue
         lists = all(u.readings and u.readings[0].ask.lists for u in (one, two))
         if lists and _content(halves[1])[0] not in _content(halves[0]):
             # Jobs finished in March and booked in April are jobs once; jobs in March and jobs in April are named twice.

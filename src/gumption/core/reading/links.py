@@ -810,6 +810,13 @@ class Linker:
             else e
             for e in found
         ]
+        spanned = {e.start: e.end for e in found if e.category == "TIME" and e.score > 0.9}
+        # Late March is a third of it, and none of what was late.
+        found = [
+            e
+            for e in found
+            if e.category != "STATE" or tokens[e.start].lower != "late" or spanned.get(e.start, 0) <= e.end
+        ]
         stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
         found = self._dates_of_what_is_named(tokens, found)
@@ -3220,6 +3227,8 @@ class Linker:
                 yield Edge("TOPX", start, end, (Top(up, counts=True), Counted(Noun(table=name))), 0.86)
         # The most polluted has most of what pollutes, and says nothing of how many rows there are.
         doing = word.endswith("ed") and word not in lexicon.verbs() and stem(word) not in lexicon.troubles()
+        # The highest rated are so by their ratings alone.
+        doing = doing and word not in _JUDGED
         if word in _OFTEN or doing:
             yield Edge("SUP", start, end, Top(up, counts=True), 0.8 if word in _OFTEN else 0.7)
 
@@ -5588,6 +5597,7 @@ _OFTEN = frozenset(
 )  # fmt: skip
 
 
+_JUDGED = frozenset(["rated", "scored", "ranked", "graded", "valued", "priced", "regarded", "reviewed", "marked"])
 _PAID = frozenset(["paid", "spent", "refunded", "donated", "billed", "charged"])
 """What was done with money, which is told by how much it was and not by how often."""
 

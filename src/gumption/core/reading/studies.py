@@ -180,7 +180,7 @@ MOVED: tuple[Frame, ...] = (
         "why",
     ),
     Frame(
-        r"what (?:has |have |is |are )?(?:changed|different) (?:in |with |about |for )?(?P<q>.+)",
+        r"what (?:(?:has |have |is |are )?changed (?:in |with |about |for )?|(?:is|are|was|were) different (?:in|with|about|for) )(?P<q>.+)",
         "what changed in income between 2024 and 2025",
     ),
     Frame(

@@ -16,6 +16,8 @@ _NUMBERS = frozenset(["id", "no", "nr", "number", "code", "ref"])
 _ADDS = frozenset(["add", "create", "insert", "enter", "record", "register", "make"])
 _SMALL = frozenset(["of", "the", "all", "up"])
 _OTHERS = frozenset(["competitor", "competitors", "competitor's", "competitors'", "rivals", "rivals'", "rival's"])
+_OF_YOU = (["you", "cost"], ["made", "you"], ["built", "you"], ["your", "name"])
+_SHORT = 6
 _SURE = 0.95
 _LONGEST_NAME = 3
 
@@ -27,6 +29,7 @@ def unanswerable(tokens: Sequence[Token], vocabulary: Vocabulary) -> str | None:
         or _averaged_number(tokens, vocabulary)
         or _of_others(tokens, vocabulary)
         or _new_row(tokens)
+        or _of_this_program(tokens)
     )
 
 
@@ -68,6 +71,14 @@ def _new_row(tokens: Sequence[Token]) -> str | None:
     words = [t.lower for t in tokens if t.kind == "word"]
     if words[:1] and words[0] in _ADDS and words[1:2] in (["a"], ["an"], ["another"]) and words[2:3] == ["new"]:
         return "The data are not changed here: bring in a file with what is new, and ask again."
+    return None
+
+
+def _of_this_program(tokens: Sequence[Token]) -> str | None:
+    """What the program itself costs, or who made it, stands in nobody's tables."""
+    words = [t.lower for t in tokens if t.kind == "word"]
+    if len(words) <= _SHORT and any(words[p : p + 2] in _OF_YOU for p in range(len(words))):
+        return "That is about this program, and questions here are about the data. Ask something of the tables."
     return None
 
 

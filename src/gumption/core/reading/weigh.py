@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import dataclasses
+import itertools
+from collections.abc import Sequence
 
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
@@ -33,6 +35,19 @@ def _is_beyond(op: str, value: float, low: float, high: float) -> bool:
             return not low < value <= high
         case _:
             return not low <= value <= high
+
+
+def _never_both(where: Sequence[m.Condition]) -> bool:
+    """True where the same day of a row would have to lie in two spans that share none."""
+    spans = [c for c in where if isinstance(c, m.Within) and isinstance(c.time, m.Col)]
+    return any(
+        one.time == other.time and (_ends_before(one, other) or _ends_before(other, one))
+        for one, other in itertools.combinations(spans, 2)
+    )
+
+
+def _ends_before(one: m.Within, other: m.Within) -> bool:
+    return one.high is not None and other.low is not None and one.high < other.low
 
 
 def _shared_for_one(ask: m.Ask, nouns: Nouns) -> bool:
@@ -310,6 +325,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     # How many of them there are stands beside each of those that were chosen by it.
     keys = tables_of((ask.quantities, ask.groups, tuple(s for s in ask.shows if not isinstance(s, m.Below))))
     found.append(("tables", 0.05 * max(len(keys) - 1, 0)))
+    found.append(("two times of one day", 2.0 * _never_both(ask.where)))
     repeated = [k for c in ask.where for k in m.columns_in(c)]
     twice = len(repeated) - len(set(repeated))
     if twice and not any(isinstance(c, m.Compared) for c in ask.where):

@@ -12,8 +12,9 @@ _BANDS = "bands|bins|steps|buckets|brackets|tiers|slabs|classes|intervals|ranges
 _BAND = "band|bin|step|bucket|bracket|tier|slab|class|interval|range"
 _INTO = "into|in|to"
 _SPLIT = "split|divide|cut|break|put|group|chop|sort|slice"
+_QUARTERS = 4
 _TILES = (
-    ("quartiles|quartile|quarters", "quartiles", 4),
+    ("quartiles|quartile|quarters", "quartiles", _QUARTERS),
     ("quintiles|quintile|fifths", "quintiles", 5),
     ("deciles|decile|tenths", "deciles", 10),
     ("terciles|tercile|thirds", "terciles", 3),
@@ -85,7 +86,8 @@ RULES = (
             (f"BY {words} of|for E", f"by {one} of fee"),
             (f"E {_INTO} {words}", f"fee in {one}"),
             (f"E {words}", f"fee {one}"),
-            (f"{words} of|for E", f"{one} of fee"),
+            # The quartiles of something are where they end.
+            *(((f"{words} of|for E", f"{one} of fee"),) if number != _QUARTERS else ()),
             (f"{_INTO} {words} by|of|on E", f"into {one} by fee"),
         )
     ),

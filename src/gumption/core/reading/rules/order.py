@@ -799,6 +799,7 @@ RULES = (
         )
         for pattern, example in (
             (f"{words} UNIT in|by terms|respect|number of T", f"{words.split('|')[0]} quarter in terms of visits"),
+            (f"{words} UNIT for the|our|all? T", f"{words.split('|')[0]} month for visits"),
         )
     ),
     *(

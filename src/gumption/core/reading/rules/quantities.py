@@ -757,7 +757,7 @@ RULES = (
         Rule("Q", pattern, lambda *p: _passed("days", p), (example,), weight=0.7)
         for pattern, example in (
             (
-                "how long ago was|is|did the|their|its|our last|latest|newest T|D be|take|place?",
+                "how long ago was|is|did the|their|its|our last|latest|newest K? T|D be|take|place?",
                 "how long ago was the last visit",
             ),
             (

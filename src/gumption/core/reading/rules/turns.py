@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import (
@@ -14,6 +16,7 @@ from gumption.core.reading.pieces import (
     Measured,
     Noun,
     Part,
+    Shared,
     Sorted,
     Top,
     Values,
@@ -43,11 +46,20 @@ def _beside_all_others(*parts: object) -> tuple[object, ...] | None:
 
 def _on_such_days(*parts: object) -> tuple[object, ...] | None:
     """How many come on a Monday, of one Monday and another."""
-    rows, such = (next(p for p in parts if isinstance(p, kind)) for kind in (Noun, Part))
+    rows = next(p for p in parts if isinstance(p, Noun))
+    such = next(p for p in parts if isinstance(p, Part))
     if rows.table is None or not comes_again(such.condition):
         return None
     count = m.Aggregated("count", table=rows.table)
     return Worked(m.OverGroups("mean", count, m.PartOf("day", m.EventTime()))), such
+
+
+def _by_month(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What something came to in each month of a time."""
+    when = tuple(p for p in parts if isinstance(p, Part))
+    if any(p.kind != "time" for p in when):
+        return None
+    return figure_of(parts), by_one("month"), *when
 
 
 def _so_often(_: object, rows: Noun) -> Worked | None:
@@ -142,6 +154,27 @@ def _built_up(parts: tuple[object, ...]) -> tuple[object, ...]:
     return as_counted(figure_of(parts)), by_one("month"), Beside("running"), *when
 
 
+def _of_usual_period(parts: tuple[object, ...]) -> Worked | None:
+    """What a month comes to on average: how many rows it has, or what they add up to."""
+    unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
+    match next(p for p in parts if isinstance(p, (Noun, Measured))):
+        case Noun(table=str(table)):
+            inner = m.Aggregated("count", table=table)
+        case Measured(expr=expr):
+            inner = m.in_all(expr)
+        case _:
+            return None
+    return Worked(m.OverGroups("mean", inner, m.PartOf(unit, m.EventTime())))  # type: ignore[arg-type]
+
+
+def _by_both_ways(parts: tuple[object, ...], first: bool, second: bool) -> tuple[object, ...] | None:
+    """Rows in the order of two columns, each its own way."""
+    one, two = (p for p in parts if isinstance(p, (Noun, Measured)))
+    if one == two or not isinstance(one, Noun) or one.key is None:
+        return None
+    return Noun(table=one.key.table), Asking("list"), Sorted(one, first), Sorted(two, second)
+
+
 RULES = (
     *(
         Rule("BESX", pattern, _beside_all_others, (example,), weight=0.9)
@@ -161,10 +194,11 @@ RULES = (
         )
     ),
     *(
-        Rule("BESX", pattern, lambda *p: (figure_of(p), by_one("month")), (example,), weight=0.8)
+        Rule("BESX", pattern, lambda *p: _by_month(p), (example,), weight=0.8)
         for pattern, example in (
             (f"how E|Q|T has|have|had {_DEVELOPED}", "how fee has developed"),
             (f"how E|Q {_DEVELOPED} over the? time|years|months", "how fee developed over the years"),
+            (f"how E|Q|T {_DEVELOPED} K", "how visits developed during 2025"),
         )
     ),
     *(
@@ -357,5 +391,27 @@ RULES = (
         lambda *p: by_one(p[-1]),
         ("one figure per species",),
         weight=0.6,
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _of_usual_period(p), (example,), weight=0.9)
+        for pattern, example in (
+            ("average|typical|usual|normal UNIT for|of|in T|E", "the average month for visits"),
+            ("average|typical|usual|normal UNIT in|by terms|respect of T|E", "the average month in terms of visits"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, a=down, b=other: _by_both_ways(p, a, b), (example,), weight=0.9)
+        for one, down in (("asc|ascending", False), ("desc|descending", True))
+        for two, other in (("asc|ascending", False), ("desc|descending", True))
+        for pattern, example in (
+            (f"C|D {one} ,|then|and C|E|D {two}", f"species {one.split('|')[0]}, fee {two.split('|')[0]}"),
+        )
+    ),
+    Rule(
+        "BESX",
+        "T CMP N ASSHARE of|to? all? the? T?",
+        lambda t, op, n, *_: (Shared(t), Held(None, op, n)) if t.table is not None else None,
+        ("visits over 50 as a percentage of all visits",),
+        weight=0.9,
     ),
 )
