@@ -22,6 +22,7 @@ ASIDES = {
         "how busy are we? I mean how many vets do we have?",
         "sorry if this is a stupid question, how many vets do we have?",
         "how many vets do we have? it's for the newsletter",
+        "not sure how to ask this, but how many vets do we have?",
     ),
     "number of visits per clinic": (
         "good morning, my boss is asking for number of visits per clinic",
@@ -74,6 +75,54 @@ READ = {
     "how are visits doing compared to last month": ON_MONTH,
     "fee to date at the close of each quarter": "the total fee net as a running total, for each quarter",
     "visits by fee: under 20, 20 to 100 and over 100": "the number of visits, for each band of fee net",
+    "show me 5 animals": "the animals: the first 5",
+    "a sample of visits": "the visits: the first 10",
+    "an example of a visit": "the visits: the first",
+    "the first few owners": "the owners: the first 10",
+    "how often do visits happen": "the average over each month of the number of visits",
+    "how does Millbeck compare with everyone else on fee net": (
+        "the total fee net, for each whether clinic is Millbeck"
+    ),
+    "how has fee net developed since 2024": (
+        "the total fee net, for each month, where visit date is from 1 Jan 2024 on"
+    ),
+    "how does fee net differ from Monday through Sunday": "the total fee net, for each weekday",
+    "how many visits come in on Mondays, on average": (
+        "the average over each day of the number of visits, where visit date is on a Monday"
+    ),
+    "visits per 1000 of fee net by clinic": (
+        "the number of visits over the total fee net times 1,000, for each clinic"
+    ),
+    "divide the fee net by the number of visits": "the total fee net over the number of visits",
+    "visits where fee net is above the average": "the visits, where fee net is over the average fee net",
+    "how many visits came to more than 60": (
+        "the number of visits, where visit id is one where the total fee net is over 60"
+    ),
+    "visits over 60 as a percentage of all visits": "the share of visits where fee net is over 60",
+    "the average month for visits": "the average over each month of the number of visits",
+    "slowest month for visits in 2025": (
+        "the number of visits, for each month, where visit date is in 2025, by the number of visits, lowest "
+        "first: the first"
+    ),
+    "what's the record fee net, and which visit holds it": "the visits, by fee net, highest first: the first",
+    "how has fee net built up over 2025": (
+        "the total fee net as a running total, for each month, where visit date is in 2025"
+    ),
+    "did we have more visits in 2025 than in 2024": (
+        "the number of visits where visit date is in 2024, the number of visits where visit date is in 2025 "
+        "and its change from visit date is in 2024 to visit date is in 2025"
+    ),
+    "visits in late March 2025": "the visits, where visit date is from 21 Mar 2025 to 31 Mar 2025",
+    "slice fee net by clinic": "the total fee net, for each clinic",
+    "I'd like to go through each visit one by one": "the visits",
+    "quartiles of fee net": "the 25th percentile of fee net, the median fee net and the 75th percentile of fee net",
+    "for every visit, give me the reason and the fee net": "the visits with reason and fee net",
+    "what did all the visits come to": "the total fee net",
+    "visits over 60 by clinic": "the number of visits, for each clinic, where fee net is over 60",
+    "more visits yesterday than the day before": (
+        "the number of visits where visit date is on 29 Oct 2026, the number of visits where visit date is on 30 Oct 2026"
+        " and its change from visit date is on 29 Oct 2026 to visit date is on 30 Oct 2026"
+    ),
 }
 
 

@@ -387,7 +387,7 @@ def run_over(bank: Path, folder: Path, share: float) -> list[Verdict]:
     about = json.loads((folder / "pack.json").read_text())
     opened = opened_pack(folder, about)
     over = Bank(opened.catalogue, opened.answerer, dt.date.fromisoformat(about["as_of"]))
-    chance, found = random.Random(int(__import__('os').environ.get('WSEED','7'))), []
+    chance, found = random.Random(7), []
     for template in templates(bank):
         taken = chance.random() < share
         one = random.Random(f"{template['say']}{folder.name}")
