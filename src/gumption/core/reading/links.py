@@ -92,7 +92,7 @@ from gumption.core.reading.residents import residents
 from gumption.core.reading.returns import TAKEN_BACK, came_in, in_and_out, returns
 from gumption.core.reading.roles import NUMBERING
 from gumption.core.reading.routes import by_route, routes_of, set_out
-from gumption.core.reading.schema import EXTRAS, GROUND, PAYING, STUFF
+from gumption.core.reading.schema import EXTRAS, GROUND, LEDGERS, PAYING, STUFF
 from gumption.core.reading.since import between_rows
 from gumption.core.reading.targets import by_target, timed_targets
 from gumption.core.reading.times import (
@@ -548,6 +548,11 @@ class Linker:
                 if start and tokens[start - 1].lower in _ONE_OF:
                     # What stands behind an article is no verb: a claim.
                     named = (e for e in named if e.category not in ("VERB", "MV"))
+                if start and tokens[start - 1].lower in ("each", "every"):
+                    # Nor do they each order where there are orders: how many lines each order has.
+                    all_named = list(named)
+                    rows = any(e.category == "T" and e.score >= 0.9 for e in all_named)
+                    named = (e for e in all_named if not rows or e.category not in ("VERB", "MV", "ACT"))
                 found.extend(named)
             for end in range(start + LONGEST + 1, min(start + LONGEST_PHRASE, len(tokens)) + 1):
                 lowers = tuple(t.lower for t in tokens[start:end])
@@ -780,6 +785,7 @@ class Linker:
         found = self._not_taken_back(tokens, found)
         found = _without_signs(found)
         found = _values_before_states(self._of_columns_before_states(found, tokens))
+        found = self._how_many_things(found, tokens)
         found += self._states_of_what_is_named(found, tokens)
         said_here = {t.lower for t in tokens}
         # Of home wins the team is the one at home.
@@ -1010,6 +1016,21 @@ class Linker:
         column = self.vocabulary.column(key)
         misread = column.is_measure if edge.category == "C" else not column.role.is_summed
         return misread and stem("total") not in self.vocabulary.columns[key].full
+
+    def _how_many_things(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """How much contracts there are asks how many, as long as these are no money themselves, such as payments."""
+        places = [p for p in range(len(tokens) - 2) if [t.lower for t in tokens[p : p + 2]] == ["how", "much"]]
+        for place in places:
+            behind = [e for e in found if e.start == place + 2]
+            rows = [e for e in behind if e.category == "T" and e.score >= 0.9 and tokens[e.end - 1].lower.endswith("s")]
+            money = any(e.category in ("M", "E", "MV") and e.score >= 0.6 for e in behind) or any(
+                LEDGERS & {*self.vocabulary.tables[e.value.table].parts} for e in rows
+            )
+            if rows and not money:
+                told = (place, place + 2)
+                found = [e for e in found if e.category != "HOWMUCH" or (e.start, e.end) != told]
+                found.append(Edge("COUNT", *told, None, 0.9))
+        return found
 
     def _of_columns_before_states(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
         """Opened is the column called so before a value that is a word for it; absences are a state before they are rows."""

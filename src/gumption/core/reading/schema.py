@@ -94,7 +94,7 @@ EXTRAS = frozenset(
         "addon",
     ]
 )
-_LEDGERS = frozenset(
+LEDGERS = frozenset(
     stem(w)
     for w in ["costs", "cost", "payments", "expenses", "spend", "spending", "budget", "income", "transactions", "charges", "fees", "ledger", "receipts", "donations", "contributions", "refunds", "grants", "bills"]
 )  # fmt: skip
@@ -321,7 +321,7 @@ class Nouns:
 
     def is_of_money(self, table: str, called: str = "") -> bool:
         """True for a table whose rows are sums of money: costs, payments, a budget; or are called such."""
-        return self.has_money(table) and bool(_LEDGERS & {*self.vocabulary.tables[table].parts, stem(called)})
+        return self.has_money(table) and bool(LEDGERS & {*self.vocabulary.tables[table].parts, stem(called)})
 
     def has_total(self, table: str) -> bool:
         """True where what a row comes to stands on it, or is made of what does, and not only a part such as its freight."""
@@ -377,7 +377,7 @@ class Nouns:
             # Of cars for sale it is the price that is asked about, and not what was paid for them.
             columns = [] if all(PAID_FOR_THEM & {*name_parts(c.name)} for c in columns) else columns
             earned = [c for c in earned if c in columns]
-        if earned or (columns and (costs_only or _LEDGERS & set(self.vocabulary.tables[table].parts))):
+        if earned or (columns and (costs_only or LEDGERS & set(self.vocabulary.tables[table].parts))):
             return m.Col(ColumnKey(table, min(earned or columns, key=rank).name))
         found = trade(self.vocabulary, table)
         if found.revenue is not None:

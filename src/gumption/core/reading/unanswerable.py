@@ -30,6 +30,7 @@ def unanswerable(tokens: Sequence[Token], vocabulary: Vocabulary) -> str | None:
         or _of_others(tokens, vocabulary)
         or _new_row(tokens)
         or _of_this_program(tokens)
+        or _to_be_decided(tokens)
     )
 
 
@@ -79,6 +80,16 @@ def _of_this_program(tokens: Sequence[Token]) -> str | None:
     words = [t.lower for t in tokens if t.kind == "word"]
     if len(words) <= _SHORT and any(words[p : p + 2] in _OF_YOU for p in range(len(words))):
         return "That is about this program, and questions here are about the data. Ask something of the tables."
+    return None
+
+
+def _to_be_decided(tokens: Sequence[Token]) -> str | None:
+    """Whether something should be done is for people to say; what the data show of it can be asked."""
+    words = [t.lower for t in tokens if t.kind == "word"]
+    if words[:1] == ["should"] and words[1:2] in (["we"], ["i"], ["they"]):
+        return (
+            "What should be done is not for the data to say. Ask how many there are, what they come to or how it went."
+        )
     return None
 
 

@@ -943,6 +943,7 @@ RULES = (
             ("until|till|to when do|does|did|have we|you|i have|got T", "up to when do we have visits"),
             ("how recent is|are|was|were the? last|latest|newest|youngest T", "how recent is the latest visit"),
             ("date|day of|for the? last|latest|newest T", "date of the last visit"),
+            ("date|day of|for the? most recent T", "date of the most recent visit"),
         )
     ),
     Rule(
