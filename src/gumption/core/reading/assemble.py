@@ -1171,6 +1171,18 @@ def _shares_of_years(ask: m.Ask) -> m.Ask:
 _WH = frozenset(["which", "what", "who", "whose", "when", "where", "how", "list", "show"])
 
 
+def _spans_whole_years(draft: Draft) -> bool:
+    """True where a time is said that runs from the beginning of a year to the end of another."""
+    spans = (p.condition for _, p in draft.of(Part) if isinstance(p.condition, m.Within))
+    return any(
+        isinstance(s.low, dt.date)
+        and isinstance(s.high, dt.date)
+        and (s.low.month, s.low.day, s.high.month, s.high.day) == (1, 1, 12, 31)
+        and s.high.year > s.low.year
+        for s in spans
+    )
+
+
 def _tells_how_far(ask: m.Ask) -> bool:
     """True for a figure that is told with how far it is from a number."""
     return any(
@@ -6511,7 +6523,8 @@ class Assembler:
                 shares = bool(groups) and ("share" in kinds or any(_is_along(q, "share") for q in quantities))
                 # A cumulative distribution runs along the bands, a cumulative share from the largest on.
                 ordered = bool(timed) or (beside.kind == "running" and (banded or shares))
-                if not ordered and (_YEARLY & set(draft.words) or any(w in said for w in _ON_YEARS)):
+                years = beside.kind.startswith("change") and _spans_whole_years(draft)
+                if not ordered and (years or _YEARLY & set(draft.words) or any(w in said for w in _ON_YEARS)):
                     groups.insert(0, m.PartOf("year", m.EventTime()))
                 elif not ordered:
                     groups.insert(0, m.PartOf(self.nouns.grain(self._head(draft, quantities, groups)), m.EventTime()))

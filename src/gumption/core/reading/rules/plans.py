@@ -50,7 +50,8 @@ RULES = (
     *(
         Rule(built, pattern, lambda *p, b=build: _of(p, b), (example,), weight=weight)
         for built, build, pattern, example, weight in (
-            ("E", _left, f"how much|many of? {_THEIR}? PLAN {_DO}", "how much of their budget do", 0.9),
+            ("E", _left, f"how much|many of {_THEIR}? PLAN {_DO}", "how much of their budget do", 0.9),
+            ("E", _left, f"how much|many PLAN {_DO} we|they|you|i? have|has|got? still? left|remaining|unspent", "how much budget do we have left", 0.9),
             ("E", _left, "how much|many PLAN is|are|was there? left|remaining|unspent|unused?", "how much budget is left", 0.9),
             ("E", _left, f"what|whatever|how is|was|much left|remaining|remains of|in|from {_THEIR}? PLAN", "what is left of the budget", 1.2),
             ("E", _left, f"left|remaining|remains|unspent|unused of|in|from {_THEIR}? PLAN", "left of the budget", 0.9),

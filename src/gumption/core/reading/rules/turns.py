@@ -26,6 +26,7 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.rules.groups import by_one, comes_again, each_of, yes_or_no
 from gumption.core.reading.rules.listing import listed
+from gumption.core.reading.rules.order import top_by
 from gumption.core.reading.rules.told_by import VARIES, figure_of
 from gumption.core.reading.times import Span, span_condition
 
@@ -384,6 +385,7 @@ RULES = (
             ("LIST a few|couple T", "show me a few visits"),
         )
     ),
+    Rule("TOP", "TOP ,? E wise|-wise", top_by, ("top 5 clinics, fee-wise",), weight=0.5),
     Rule("G", "UNIT wise|-wise", lambda u: by_one(u), ("month wise",), weight=0.8),
     Rule(
         "G",
