@@ -799,8 +799,17 @@ RULES = (
         )
         for pattern, example in (
             (f"{words} UNIT in|by terms|respect|number of T", f"{words.split('|')[0]} quarter in terms of visits"),
-            (f"{words} UNIT for the|our|all? T", f"{words.split('|')[0]} month for visits"),
         )
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"{words} UNIT for the|our|all? T",
+            lambda u, t, d=up: _unit_most(u, t, d),
+            (f"{words.split('|')[0]} month for visits",),
+            weight=0.7,
+        )
+        for words, up in (("busiest|fullest", True), ("slowest|quietest|slackest", False))
     ),
     *(
         Rule("TOPX", pattern, lambda *p: _units_having_most(p), (example,), weight=0.7)

@@ -159,7 +159,7 @@ RULES = (
         for pattern, example, weight in (
             (f"C|F {_MADE_UP} of|for|in the|our|all? T", "species breakdown of visits", 0.5),
             ("WHICH C had|has|have|got COUNT T", "which species had how many visits", 0.6),
-            ("COUNT|HOWMUCH T has|have|had each of|the? C", "how much visits has each of species", 0.4),
+            ("COUNT|HOWMUCH T has|have|had each of the? C", "how much visits has each of species", 0.4),
             ("C and|, COUNT T each has|have|had", "species and how many visits each has", 0.6),
             ("C and|, COUNT T they|it has|have|had", "species and how many visits they have", 0.5),
         )

@@ -199,7 +199,7 @@ RULES = (
         for pattern, example in (
             (f"how E|Q|T has|have|had {_DEVELOPED}", "how fee has developed"),
             (f"how E|Q {_DEVELOPED} over the? time|years|months", "how fee developed over the years"),
-            (f"how E|Q|T {_DEVELOPED} K", "how visits developed during 2025"),
+            ("how E|Q|T developed|evolved|progressed K", "how visits developed during 2025"),
         )
     ),
     *(
