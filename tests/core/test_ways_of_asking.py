@@ -76,6 +76,7 @@ READ = {
     "fee to date at the close of each quarter": "the total fee net as a running total, for each quarter",
     "visits by fee: under 20, 20 to 100 and over 100": "the number of visits, for each band of fee net",
     "show me 5 animals": "the animals: the first 5",
+    "show me the 5 visits with the highest fee net": "the visits, by fee net, highest first: the first 5",
     "a sample of visits": "the visits: the first 10",
     "an example of a visit": "the visits: the first",
     "the first few owners": "the owners: the first 10",

@@ -1655,6 +1655,9 @@ class Assembler:
             some = next((v for _, v in draft.of(Marker) if v.kind == "so many"), None)
             if some is not None and ask.lists and ask.limit is None:
                 ask = ask.but(limit=int(some.what))
+            if some is not None and draft.of(Top):
+                # The five clinics with the highest fee are ranked, and not any five.
+                draft.cost("so many of what is ranked", 2.0)
             if ask.chart is not None and ask.limit == 1 and ask.groups and ask.chart.kind != "table":
                 # Of one thing there is nothing to draw: the chart shows it beside all the others.
                 ask = ask.but(limit=None)
