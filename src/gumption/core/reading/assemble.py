@@ -1177,7 +1177,7 @@ def _spans_whole_years(draft: Draft) -> bool:
     return any(
         isinstance(s.low, dt.date)
         and isinstance(s.high, dt.date)
-        and (s.low.month, s.low.day, s.high.month, s.high.day) == (1, 1, 12, 31)
+        and are_whole_years(s.low, s.high)
         and s.high.year > s.low.year
         for s in spans
     )

@@ -358,10 +358,10 @@ def _each_by_itself(text: str, reads: _Reads) -> list[_Cut] | None:
         ):
             # Year on year, or for each clinic, is how and of what, and no question.
             continue
-        one, two = map(reads.first, halves)
         if any(t.lower in _DRAWN for t in tokenise(halves[0])[-1:]):
             # "Area chart, visits by month" says first how it is to be drawn.
             continue
+        one, two = map(reads.first, halves)
         lists = all(u.readings and u.readings[0].ask.lists for u in (one, two))
         if lists and _content(halves[1])[0] not in _content(halves[0]):
             # Jobs finished in March and booked in April are jobs once; jobs in March and jobs in April are named twice.

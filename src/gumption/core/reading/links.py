@@ -816,13 +816,9 @@ class Linker:
             else e
             for e in found
         ]
-        spanned = {e.start: e.end for e in found if e.category == "TIME" and e.score > 0.9}
+        thirds = [e for e in found if e.category == "TIME" and e.score > 0.9 and tokens[e.start].lower == "late"]
         # Late March is a third of it, and none of what was late.
-        found = [
-            e
-            for e in found
-            if e.category != "STATE" or tokens[e.start].lower != "late" or spanned.get(e.start, 0) <= e.end
-        ]
+        found = [e for e in found if e.category != "STATE" or not any(_opens(e, t) for t in thirds)]
         stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
         found = self._dates_of_what_is_named(tokens, found)
@@ -6074,6 +6070,11 @@ def _without_what_begins_with_a_measure(found: list[Edge], tokens: list[Token]) 
         or e.start not in measures
         or not any(t.lower in small for t in tokens[e.start + 1 : e.end])
     ]
+
+
+def _opens(edge: Edge, longer: Edge) -> bool:
+    """True for the first words of what goes on behind them."""
+    return edge.start == longer.start and edge.end < longer.end
 
 
 def _values_before_states(found: list[Edge]) -> list[Edge]:

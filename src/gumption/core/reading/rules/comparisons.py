@@ -489,9 +489,8 @@ def _more_at_one_time(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether there was more of something at one time than at another."""
     told, then = (p for p in parts if isinstance(p, Part))
     said = next(p for p in parts if isinstance(p, (Noun, Measured)))
-    if told.kind != "time" or then.kind != "time" or told == then:
-        return None
-    return said, Versus(told.condition, then.condition)
+    versus = _versus(told, then) if told.kind == "time" else None
+    return (said, versus) if versus is not None else None
 
 
 def _than_before(parts: tuple[object, ...]) -> tuple[object, ...] | None:

@@ -90,14 +90,14 @@ def _either_part(one: Part, two: Part) -> Part | None:
     return Part(m.Any((one.condition, two.condition)), one.kind)
 
 
-def _compared(op: m.Comparison, expr: m.Expr, number: float) -> Part:
+def compared(op: m.Comparison, expr: m.Expr, number: float) -> Part:
     return Part(m.Compared(op, expr, m.Number(number)), "number")
 
 
 def _more_of_it(op: m.Comparison, expr: m.Expr, number: float) -> Part | None:
     """Heavier than 20; what is older than 2015 is no 2015 years old."""
     aged = isinstance(expr, m.Length) and expr.unit in ("years", "whole_years")
-    return _compared(op, expr, number) if not aged or not is_year(number) else None
+    return compared(op, expr, number) if not aged or not is_year(number) else None
 
 
 def _both_ends(measured: Measured, one: m.Comparison, a: float, two: m.Comparison, b: float) -> Part | None:
@@ -546,7 +546,7 @@ def _lasting(unit: m.LengthUnit, size: float = 1.0):  # type: ignore[no-untyped-
     def build(took: Measured, op: m.Comparison, number: float = 1.0) -> Part | None:
         if not isinstance(took.expr, m.Length):
             return None
-        return _compared(op, dataclasses.replace(took.expr, unit=unit), size * number)
+        return compared(op, dataclasses.replace(took.expr, unit=unit), size * number)
 
     return build
 
@@ -556,7 +556,7 @@ def _stretched(op: m.Comparison, start: Noun | None, end: Noun, stretch: tuple[m
     if end.key is None or start == end or (start is not None and start.key is None):
         return None
     first = m.Col(start.key) if start is not None and start.key is not None else m.EventTime()
-    return _compared(op, m.Length(stretch[0], first, m.Col(end.key)), stretch[1])
+    return compared(op, m.Length(stretch[0], first, m.Col(end.key)), stretch[1])
 
 
 def _times_the_mean(parts: tuple[object, ...], times: float) -> Part | None:
@@ -676,7 +676,7 @@ _WHOLE_MONTHS: dict[m.Comparison, m.Comparison] = {">": ">=", "<=": "<"}
 
 def _as_long(op: m.Comparison, length: m.Length, number: float) -> Part:
     """A length held against a number: months are counted whole, so that six of them and a day are more than six."""
-    return _compared(_WHOLE_MONTHS.get(op, op) if length.unit == "months" else op, length, number)
+    return compared(_WHOLE_MONTHS.get(op, op) if length.unit == "months" else op, length, number)
 
 
 def _ago(noun: Noun, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
@@ -844,7 +844,7 @@ def _both_so(flag: Noun, values: Values) -> Part | None:
     return Part(m.All((part.condition, _is(values).condition))) if part is not None else None
 
 
-def _than_average(op: m.Comparison, measured: Measured, function: str = "mean") -> Part | None:
+def than_average(op: m.Comparison, measured: Measured, function: str = "mean") -> Part | None:
     """Held against what is in the middle of all: the rows, and no figure that is put together of them."""
     if function not in ("mean", "median") or measured.function:
         return None
@@ -984,7 +984,7 @@ def _of_each_held(parts: tuple[object, ...], right: Function | None) -> tuple[ob
         return None
     if right is not None and measured is not None and {k.table for k in m.columns_in(measured.expr)} == {noun.table}:
         # Visits with a fee above the average have it on their own rows.
-        own = _than_average(op, measured)  # type: ignore[arg-type]
+        own = than_average(op, measured)  # type: ignore[arg-type]
         return (noun, own) if own is not None else None
     bound = right if right is not None else next(p for p in parts if isinstance(p, float))
     return Grouped(noun), Held(measured, op, bound)  # type: ignore[arg-type]
@@ -1202,7 +1202,7 @@ RULES = (
     Rule(
         "K",
         "E CMP N a|per|each|every month|week|year|day|hour|night",
-        lambda e, op, n: _compared(op, e.expr, n),
+        lambda e, op, n: compared(op, e.expr, n),
         ("fee over 50 a month",),
         weight=0.2,
     ),
@@ -1219,18 +1219,18 @@ RULES = (
         )
     ),
     Rule("H", "CMP KINDS", lambda op, k: Held(Counted(k[1], True), op, k[0]), ("more than 2 clinics",), weight=0.15),
-    Rule("K", "E CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee over 50",), weight=0.15),
+    Rule("K", "E CMP N", lambda e, op, n: compared(op, e.expr, n), ("fee over 50",), weight=0.15),
     Rule(
         "K",
         "HAVING a|the? number of E CMP N",
-        lambda *p: _compared(p[-2], p[-3].expr, p[-1]),
+        lambda *p: compared(p[-2], p[-3].expr, p[-1]),
         ("with a number of fee over 50",),
         weight=0.2,
     ),
     Rule(
         "K",
         "E is|are|was|were|went|rose|got|been ever? CMP N",
-        lambda e, op, n: _compared(op, e.expr, n),
+        lambda e, op, n: compared(op, e.expr, n),
         ("fee was ever over 50",),
         weight=0.2,
     ),
@@ -1249,23 +1249,23 @@ RULES = (
             ),
         )
     ),
-    Rule("K", "REACHED E of N", lambda op, e, n: _compared(op, e.expr, n), ("missed a fee of 40",), weight=0.4),
-    Rule("K", "E ever CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee ever over 50",), weight=0.3),
+    Rule("K", "REACHED E of N", lambda op, e, n: compared(op, e.expr, n), ("missed a fee of 40",), weight=0.4),
+    Rule("K", "E ever CMP N", lambda e, op, n: compared(op, e.expr, n), ("fee ever over 50",), weight=0.3),
     Rule(
         "K",
         "E is|are|was|of|=|: CMP? N",
-        lambda e, *r: _compared(r[0] if len(r) == 2 else "=", e.expr, r[-1]),
+        lambda e, *r: compared(r[0] if len(r) == 2 else "=", e.expr, r[-1]),
         ("fee of 50",),
         weight=0.02,
     ),
-    Rule("K", "CMP N E", lambda op, n, e: _compared(op, e.expr, n), ("more than 5 minutes wait",), weight=0.12),
-    Rule("K", "E N ORMORE", lambda e, n, op: _compared(op, e.expr, n), ("fee 50 or more",), weight=0.15),
-    Rule("K", "E of N ORMORE", lambda e, n, op: _compared(op, e.expr, n), ("fee of 50 or more",), weight=0.18),
-    Rule("K", "N ORMORE E", lambda n, op, e: _compared(op, e.expr, n), ("5 or more minutes wait",), weight=0.15),
-    Rule("K", "N E ORMORE", lambda n, e, op: _compared(op, e.expr, n), ("20 seats or more",), weight=0.15),
-    Rule("K", "N E", lambda n, e: _compared("=", e.expr, n), ("3 seats",), weight=-0.12),
+    Rule("K", "CMP N E", lambda op, n, e: compared(op, e.expr, n), ("more than 5 minutes wait",), weight=0.12),
+    Rule("K", "E N ORMORE", lambda e, n, op: compared(op, e.expr, n), ("fee 50 or more",), weight=0.15),
+    Rule("K", "E of N ORMORE", lambda e, n, op: compared(op, e.expr, n), ("fee of 50 or more",), weight=0.18),
+    Rule("K", "N ORMORE E", lambda n, op, e: compared(op, e.expr, n), ("5 or more minutes wait",), weight=0.15),
+    Rule("K", "N E ORMORE", lambda n, e, op: compared(op, e.expr, n), ("20 seats or more",), weight=0.15),
+    Rule("K", "N E", lambda n, e: compared("=", e.expr, n), ("3 seats",), weight=-0.12),
     *(
-        Rule("K", pattern, lambda op, n, e: _compared(op, e.expr, n), (example,), weight=weight)
+        Rule("K", pattern, lambda op, n, e: compared(op, e.expr, n), (example,), weight=weight)
         for pattern, example, weight in (
             ("CMP N in|for|at|on E", "under 40 in rating", 0.0),
             (
@@ -1297,7 +1297,7 @@ RULES = (
     Rule("K", "E of? N -|to N", lambda e, a, b: between(e.expr, a, b), ("fee 20-50",), weight=0.2),
     Rule("K", "N -|to N E", lambda a, b, e: between(e.expr, a, b), ("2-4 seats",), weight=0.2),
     Rule("K", "E ( N -|to N )", lambda e, a, b: between(e.expr, a, b), ("fee (20-50)",), weight=0.4),
-    Rule("K", "E ( N ORMORE )", lambda e, n, op: _compared(op, e.expr, n), ("fee (20 or more)",), weight=0.4),
+    Rule("K", "E ( N ORMORE )", lambda e, n, op: compared(op, e.expr, n), ("fee (20 or more)",), weight=0.4),
     Rule("NPX", "E T ( N OR N )", lambda e, t, n, _, k: (t, _one_of(e, n, k)), ("fee visits (3 or 2)",), weight=0.5),
     Rule(
         "NPX",
@@ -1309,24 +1309,24 @@ RULES = (
     Rule(
         "K",
         "WITHOUT M",
-        lambda _, n: _compared("=", m.Col(n.key), 0.0) if n.key else None,
+        lambda _, n: compared("=", m.Col(n.key), 0.0) if n.key else None,
         ("with no fee",),
         weight=-0.12,
     ),
     Rule(
-        "K", "HAVING M", lambda _, n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("with fee",), weight=-0.12
+        "K", "HAVING M", lambda _, n: compared(">", m.Col(n.key), 0.0) if n.key else None, ("with fee",), weight=-0.12
     ),
     Rule(
         "K",
         "that|which|where|who? with|having|had|has|have|got a|an ONEOF",
-        lambda n: _compared(">", m.Col(n.key), 0.0),
+        lambda n: compared(">", m.Col(n.key), 0.0),
         ("with a seat", "that had a unit"),
         weight=0.4,
     ),
     Rule(
         "K",
         "that|which|where|who? with|having|had|has|have|got any|some? SOMEOF",
-        lambda n: _compared(">", m.Col(n.key), 0.0),
+        lambda n: compared(">", m.Col(n.key), 0.0),
         ("with shots",),
         weight=0.3,
     ),
@@ -1405,8 +1405,8 @@ RULES = (
     ),
     Rule("K", "BETWEEN N and|to N E", lambda _, a, b, e: between(e.expr, a, b), ("between 2 and 5 seats",), weight=0.2),
     Rule("K", "E from? N to|- N", lambda e, a, b: between(e.expr, a, b), ("fee 20 to 50",), weight=0.2),
-    Rule("K", "E CMP average|mean|typical", lambda e, op: _than_average(op, e), ("fee above average",), weight=0.2),
-    Rule("K", "E CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee above the overall average",), weight=0.2),
+    Rule("K", "E CMP average|mean|typical", lambda e, op: than_average(op, e), ("fee above average",), weight=0.2),
+    Rule("K", "E CMP AVGOF", lambda e, op, _: than_average(op, e), ("fee above the overall average",), weight=0.2),
     *(
         Rule("K", f"{held} {of}", lambda *p: _than_its_own(p), (f"{start} {example}",), weight=0.8)
         for held, start in (
@@ -1432,7 +1432,7 @@ RULES = (
     ),
     Rule("K", "E of? N , N or|and N", _one_of, ("rating of 1, 2 or 3",), weight=0.35),
     *(
-        Rule("K", pattern, lambda *p, o=op: _compared(o, p[-2].expr, p[-1]), (example,), weight=0.4)
+        Rule("K", pattern, lambda *p, o=op: compared(o, p[-2].expr, p[-1]), (example,), weight=0.4)
         for pattern, example, op in (
             ("a minimum|min E of N", "a minimum fee of 100", ">="),
             ("a maximum|max E of N", "a maximum fee of 100", "<="),
@@ -1445,9 +1445,9 @@ RULES = (
         ("fee of about 50",),
         weight=0.4,
     ),
-    Rule("K", "zero E", lambda e: _compared("=", e.expr, 0.0), ("zero fee",), weight=0.45),
+    Rule("K", "zero E", lambda e: compared("=", e.expr, 0.0), ("zero fee",), weight=0.45),
     Rule("K", "a? nonzero|non-zero E", _not_zero, ("a nonzero fee",), weight=0.45),
-    Rule("K", "a? N star|stars E", lambda n, e: _compared("=", e.expr, n), ("a 5 star rating",), weight=0.4),
+    Rule("K", "a? N star|stars E", lambda n, e: compared("=", e.expr, n), ("a 5 star rating",), weight=0.4),
     *(
         Rule("K", pattern, lambda one, two, o=op, n=times: _two(o, one, two, n), (example,), weight=0.4)
         for word, times in (("twice|double", 2.0), ("triple|thrice", 3.0))
@@ -1558,18 +1558,18 @@ RULES = (
         ("more than average number of visits",),
         weight=0.3,
     ),
-    Rule("K", "CMP average|mean|typical E", lambda op, e: _than_average(op, e), ("above average fee",), weight=0.2),
+    Rule("K", "CMP average|mean|typical E", lambda op, e: than_average(op, e), ("above average fee",), weight=0.2),
     Rule(
         "K",
         "E is|are|was|were CMP average|mean|typical",
-        lambda e, op: _than_average(op, e),
+        lambda e, op: than_average(op, e),
         ("fee is above average",),
         weight=0.2,
     ),
     Rule(
         "K",
         "E is|are|was|were CMP AVGOF",
-        lambda e, op, _: _than_average(op, e),
+        lambda e, op, _: than_average(op, e),
         ("fee is above the overall average",),
         weight=0.2,
     ),
@@ -1620,7 +1620,7 @@ RULES = (
         ("above fee 5",),
         weight=-0.3,
     ),
-    Rule("K", "E CMP N times", lambda e, op, n: _compared(op, e.expr, n), ("fee over 5 times",), weight=0.12),
+    Rule("K", "E CMP N times", lambda e, op, n: compared(op, e.expr, n), ("fee over 5 times",), weight=0.12),
     Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.4),
     Rule(
         "H",
@@ -1870,19 +1870,19 @@ RULES = (
     Rule(
         "K",
         "ACT|VERB|MV CMP NU",
-        lambda _, op, a: _compared(op, a.expr, a.number),
+        lambda _, op, a: compared(op, a.expr, a.number),
         ("bought over 10 kg",),
         weight=0.15,
     ),
-    Rule("K", "CMP NU", lambda op, a: _compared(op, a.expr, a.number), ("over 10 kg",), weight=0.12),
+    Rule("K", "CMP NU", lambda op, a: compared(op, a.expr, a.number), ("over 10 kg",), weight=0.12),
     Rule(
         "K",
         "CMP NU of|in? E",
-        lambda op, a, e: _compared(op, a.expr, a.number) if a.expr == e.expr else None,
+        lambda op, a, e: compared(op, a.expr, a.number) if a.expr == e.expr else None,
         ("over 10 kg weight",),
         weight=0.45,
     ),
-    Rule("K", "NU ORMORE", lambda a, op: _compared(op, a.expr, a.number), ("10 kg or more",), weight=0.12),
+    Rule("K", "NU ORMORE", lambda a, op: compared(op, a.expr, a.number), ("10 kg or more",), weight=0.12),
     Rule(
         "K",
         "COMP than? their|its|the|his|her|our|your E",
@@ -1890,11 +1890,11 @@ RULES = (
         ("heavier than their cost",),
         weight=0.25,
     ),
-    Rule("K", "COMP NU", lambda c, a: _compared(c[0], a.expr, a.number), ("heavier than 10 kg",), weight=0.2),
+    Rule("K", "COMP NU", lambda c, a: compared(c[0], a.expr, a.number), ("heavier than 10 kg",), weight=0.2),
     Rule(
         "K",
         "E CMP NU",
-        lambda e, op, a: _compared(op, a.expr, a.number) if e.expr == a.expr else None,
+        lambda e, op, a: compared(op, a.expr, a.number) if e.expr == a.expr else None,
         ("weight over 10 kg",),
         weight=0.2,
     ),
@@ -1902,11 +1902,11 @@ RULES = (
         "K", "BETWEEN N and|to NU", lambda _, n, a: between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15
     ),
     Rule("K", "between N and|to NU", lambda n, a: between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15),
-    Rule("K", "NU", lambda a: _compared("=", a.expr, a.number), ("20 kg",), weight=-0.1),
+    Rule("K", "NU", lambda a: compared("=", a.expr, a.number), ("20 kg",), weight=-0.1),
     Rule(
         "K",
         "NU M",
-        lambda a, n: _compared("=", a.expr, a.number) if n.key and a.expr == m.Col(n.key) else None,
+        lambda a, n: compared("=", a.expr, a.number) if n.key and a.expr == m.Col(n.key) else None,
         ("20 kg weight",),
         weight=0.15,
     ),
@@ -2300,7 +2300,7 @@ RULES = (
     ),
     Rule("K", "C like QUOTED", lambda n, t: _says("contains")(n, t), ("name like 'x'",), weight=0.2),
     *(
-        Rule("K", pattern, lambda op, f, e: _than_average(op, e, f), (example,), weight=0.35)
+        Rule("K", pattern, lambda op, f, e: than_average(op, e, f), (example,), weight=0.35)
         for pattern, example in (
             ("CMP AGG in|on|for|by? E", "above average fee"),
             ("CMP the? AGG in|on|for|by E", "above the median in fee"),
@@ -2309,7 +2309,7 @@ RULES = (
     Rule(
         "K",
         "sub AGG E",
-        lambda f, e: _than_average("<", e) if f == "mean" else None,
+        lambda f, e: than_average("<", e) if f == "mean" else None,
         ("sub-average fee",),
         weight=0.4,
     ),
@@ -2371,14 +2371,14 @@ RULES = (
     Rule("NPX", "weekday|weekdays T", lambda t: (t, _workdays()), ("weekday visits",), weight=0.1),
     # nought
     Rule("K", "non|no|not|without zero E", _not_zero, ("non zero fee",), weight=0.3),
-    Rule("K", "negative E", lambda e: _compared("<", e.expr, 0.0), ("negative fee",), weight=0.3),
-    Rule("K", "positive E", lambda e: _compared(">", e.expr, 0.0), ("positive fee",), weight=0.3),
-    Rule("K", "WITHOUT E", lambda _, e: None if e.verb else _compared("=", e.expr, 0.0), ("without fee",), weight=0.02),
+    Rule("K", "negative E", lambda e: compared("<", e.expr, 0.0), ("negative fee",), weight=0.3),
+    Rule("K", "positive E", lambda e: compared(">", e.expr, 0.0), ("positive fee",), weight=0.3),
+    Rule("K", "WITHOUT E", lambda _, e: None if e.verb else compared("=", e.expr, 0.0), ("without fee",), weight=0.02),
     # What never flew has no flights, before it is what flew no distance.
     Rule(
         "K",
         "WITHOUT MV",
-        lambda _, n: _compared("=", m.Col(n.key), 0.0) if n.key else None,
+        lambda _, n: compared("=", m.Col(n.key), 0.0) if n.key else None,
         ("without paid",),
         weight=-0.3,
     ),
@@ -2404,12 +2404,12 @@ RULES = (
     ),
     Rule("K", "WITHOUT VS TIME", lambda _, v, s: _lacks(v, s), ("without Dog in 2024",), weight=0.12),
     Rule("K", "HAVING VS TIME", lambda _, v, s: _holds(v, s), ("with Dog in 2024",), weight=0.05),
-    Rule("K", "in M", lambda n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("in rating",), weight=-0.15),
+    Rule("K", "in M", lambda n: compared(">", m.Col(n.key), 0.0) if n.key else None, ("in rating",), weight=-0.15),
     Rule(
         "K",
         "took|take|takes|taking|lasted|lasts|lasting CMP NU",
         # A column that tells how long it took goes before any two days.
-        lambda op, a: _compared(op, a.expr, a.number) if isinstance(a.expr, m.Col) else None,
+        lambda op, a: compared(op, a.expr, a.number) if isinstance(a.expr, m.Col) else None,
         ("took over 10 kg",),
         weight=0.24,
     ),
@@ -2999,7 +2999,7 @@ RULES = (
     Rule(
         "K",
         "WITHOUT T CMP N E",
-        lambda _, t, op, n, e: has_none(t, _compared(op, e.expr, n)),
+        lambda _, t, op, n, e: has_none(t, compared(op, e.expr, n)),
         ("never a visit under 5 wait",),
         weight=0.3,
     ),

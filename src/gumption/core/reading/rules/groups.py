@@ -255,7 +255,7 @@ _RECURRING: dict[m.Unit, m.Unit] = {"weekday": "day", "month_of_year": "month", 
 """What comes again, and the periods of which each is one."""
 
 
-def _over_periods(
+def over_periods(
     function: str, measured: Measured | Noun, unit: m.Unit
 ) -> Worked | tuple[Worked | Grouped, ...] | None:
     """The average monthly takings are of the totals of months; what an average Monday brings is of Mondays."""
@@ -296,7 +296,7 @@ def _usual_flow(unit: m.Unit, *parts: object) -> tuple[object, ...] | None:
     )
     such = tuple(Part(m.Is(p.column, p.values)) for p in parts if isinstance(p, Values))
     function = next((p for p in parts if p in ("mean", "median")), None)
-    over = _over_periods(str(function), measured, unit) if isinstance(measured, Measured) else None
+    over = over_periods(str(function), measured, unit) if isinstance(measured, Measured) else None
     return (over, *such) if isinstance(over, Worked) else None
 
 
@@ -307,7 +307,7 @@ def _on_average(parts: tuple[object, ...], unit: m.Unit) -> Worked | tuple[Worke
     if function is None or (isinstance(of, Measured) and not _is_a_flow(of.expr)):
         # An average fee per day is one of each day's visits.
         return None
-    return _over_periods(str(function), of, unit)
+    return over_periods(str(function), of, unit)
 
 
 _MAKE = (
@@ -317,19 +317,19 @@ _MAKE = (
 
 def _each_ones_usual(function: str, who: Noun, what: Noun, unit: m.Unit) -> tuple[object, ...] | None:
     """What each of them spends a month on average, or how many there are of something for each: their own months."""
-    over = _over_periods(function, Measured(m.Col(what.key)) if what.key is not None else what, unit)
+    over = over_periods(function, Measured(m.Col(what.key)) if what.key is not None else what, unit)
     return (over, Grouped(who)) if isinstance(over, Worked) else None
 
 
-def _usually(parts: tuple[object, ...]) -> Worked | tuple[Worked | Grouped, ...] | None:
+def usually(parts: tuple[object, ...]) -> Worked | tuple[Worked | Grouped, ...] | None:
     """How much there is in a normal week."""
     of = next(p for p in parts if isinstance(p, (Noun, Measured)))
-    return _over_periods("mean", of, next(p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME))
+    return over_periods("mean", of, next(p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME))
 
 
 def _most_in_one(sign: str, of: Measured | Noun, unit: m.Unit) -> Worked | tuple[Worked | Grouped, ...] | None:
     """The most there was of something in a single day."""
-    return _over_periods("max" if sign == "+" else "min", of, unit)
+    return over_periods("max" if sign == "+" else "min", of, unit)
 
 
 def _time_rules() -> tuple[Rule, ...]:
@@ -342,14 +342,14 @@ def _time_rules() -> tuple[Rule, ...]:
             Rule(
                 "Q",
                 f"AGG {adverbs} E|T",
-                lambda f, e, u=unit: _over_periods(f, e, u),
+                lambda f, e, u=unit: over_periods(f, e, u),
                 (f"average {adverbs.split('|')[0]} fee",),
                 weight=0.0,
             ),
             Rule(
                 "Q",
                 f"{adverbs} AGG of? E|T",
-                lambda f, e, u=unit: _over_periods(f, e, u),
+                lambda f, e, u=unit: over_periods(f, e, u),
                 (f"{adverbs.split('|')[0]} average of the fee",),
                 # A monthly average is one for each month; a daily one is seldom asked for day by day.
                 weight=0.12 if unit in ("day", "week") else -0.5,
@@ -357,7 +357,7 @@ def _time_rules() -> tuple[Rule, ...]:
             Rule(
                 "Q",
                 f"AGG number|no of? E|T per|a|each|every {noun}",
-                lambda f, e, u=unit: _over_periods(f, e, u),
+                lambda f, e, u=unit: over_periods(f, e, u),
                 (f"average number of visits per {noun}",),
                 weight=0.35,
             ),
@@ -480,7 +480,7 @@ def _by_such(said: tuple[object, ...]) -> tuple[object, ...] | None:
 RULES = (
     *_time_rules(),
     *(
-        Rule("Q", pattern, lambda *p: _usually(p), (example,), weight=0.5)
+        Rule("Q", pattern, lambda *p: usually(p), (example,), weight=0.5)
         for pattern, example in (
             (f"COUNT NP VERB|W? {_USUAL} UNIT", "how many visits in a normal week"),
             (f"{_USUAL} UNIT , COUNT NP", "in a normal week, how many visits"),
@@ -617,7 +617,7 @@ RULES = (
     Rule(
         "BESX",
         "AGG E per|a UNIT by|for|per|each|every|in each|every|the? C",
-        lambda f, e, u, n: (_over_periods(f, e, u), Grouped(n)) if f == "mean" else None,
+        lambda f, e, u, n: (over_periods(f, e, u), Grouped(n)) if f == "mean" else None,
         ("average fee per day by species",),
         weight=0.35,
     ),

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import get_args
-
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import (
@@ -24,7 +22,8 @@ from gumption.core.reading.pieces import (
     Worth,
     as_counted,
 )
-from gumption.core.reading.rules.groups import by_one, comes_again, each_of, yes_or_no
+from gumption.core.reading.rules.conditions import compared, than_average
+from gumption.core.reading.rules.groups import by_one, comes_again, each_of, over_periods, usually, yes_or_no
 from gumption.core.reading.rules.listing import listed
 from gumption.core.reading.rules.order import top_by
 from gumption.core.reading.rules.told_by import VARIES, figure_of
@@ -51,8 +50,7 @@ def _on_such_days(*parts: object) -> tuple[object, ...] | None:
     such = next(p for p in parts if isinstance(p, Part))
     if rows.table is None or not comes_again(such.condition):
         return None
-    count = m.Aggregated("count", table=rows.table)
-    return Worked(m.OverGroups("mean", count, m.PartOf("day", m.EventTime()))), such
+    return over_periods("mean", rows, "day"), such
 
 
 def _by_month(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -61,13 +59,6 @@ def _by_month(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     if any(p.kind != "time" for p in when):
         return None
     return figure_of(parts), by_one("month"), *when
-
-
-def _so_often(_: object, rows: Noun) -> Worked | None:
-    """How often something happens: how many times in a month."""
-    if rows.table is None:
-        return None
-    return Worked(m.OverGroups("mean", m.Aggregated("count", table=rows.table), m.PartOf("month", m.EventTime())))
 
 
 def _shared_out(measured: Measured, rows: Noun) -> Worked | None:
@@ -108,12 +99,8 @@ def _own_above(rows: Noun, measured: Measured, op: m.Comparison) -> tuple[object
     """Rows whose own figure is above what all have on average, and no kinds of them."""
     if rows.table is None or {k.table for k in m.columns_in(measured.expr)} != {rows.table}:
         return None
-    return rows, Part(m.Compared(op, measured.expr, m.Aggregated("mean", measured.expr)), "number")
-
-
-def _from_on(measured: Measured, number: float) -> Part:
-    """A figure of so much or more."""
-    return Part(m.Compared(">=", measured.expr, m.Number(number)), "number")
+    above = than_average(op, measured)
+    return (rows, above) if above is not None else None
 
 
 def _how_long_each(took: Measured, one: Values, two: Values) -> tuple[object, ...] | None:
@@ -153,19 +140,6 @@ def _built_up(parts: tuple[object, ...]) -> tuple[object, ...]:
     span = next((p for p in parts if isinstance(p, Span)), None)
     when = (Part(span_condition(span, m.EventTime()), "time"),) if span is not None else ()
     return as_counted(figure_of(parts)), by_one("month"), Beside("running"), *when
-
-
-def _of_usual_period(parts: tuple[object, ...]) -> Worked | None:
-    """What a month comes to on average: how many rows it has, or what they add up to."""
-    unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
-    match next(p for p in parts if isinstance(p, (Noun, Measured))):
-        case Noun(table=str(table)):
-            inner = m.Aggregated("count", table=table)
-        case Measured(expr=expr):
-            inner = m.in_all(expr)
-        case _:
-            return None
-    return Worked(m.OverGroups("mean", inner, m.PartOf(unit, m.EventTime())))  # type: ignore[arg-type]
 
 
 def _by_both_ways(parts: tuple[object, ...], first: bool, second: bool) -> tuple[object, ...] | None:
@@ -213,7 +187,7 @@ RULES = (
         )
     ),
     *(
-        Rule("Q", pattern, _so_often, (example,), weight=0.9)
+        Rule("Q", pattern, lambda _, t: over_periods("mean", t, "month"), (example,), weight=0.9)
         for pattern, example in (
             ("COUNT T happen|happens|occur|occurs|arise|arises", "how often do visits happen"),
             ("COUNT T take|takes place", "how often do visits take place"),
@@ -303,7 +277,13 @@ RULES = (
         ("go through each visit one by one",),
         weight=1.5,
     ),
-    Rule("K", "E from N upwards|up|upward|onwards", _from_on, ("fee from 50 upwards",), weight=0.6),
+    Rule(
+        "K",
+        "E from N upwards|up|upward|onwards",
+        lambda e, n: compared(">=", e.expr, n),
+        ("fee from 50 upwards",),
+        weight=0.6,
+    ),
     Rule(
         "BESX",
         "V TOOK longer|less|shorter|quicker|faster|more time? than V",
@@ -321,9 +301,9 @@ RULES = (
     ),
     *(
         Rule("BESX", pattern, lambda *p, d=top: _that_row(p, d), (example,), weight=0.9)
-        for words, top in (
-            ("record|highest|biggest|largest|top|longest|maximum", True),
-            ("lowest|smallest|shortest|minimum", False),
+        for words, ever, top in (
+            ("record|highest|biggest|largest|top|longest|maximum", "high", True),
+            ("lowest|smallest|shortest|minimum", "low", False),
         )
         for pattern, example in (
             (
@@ -331,13 +311,7 @@ RULES = (
                 f"what's the {words.split('|')[0]} fee, and which visit holds it",
             ),
             (f"{words} E , and when was|is? it|that?", f"{words.split('|')[0]} fee, and when"),
-        )
-    ),
-    *(
-        Rule("BESX", pattern, lambda *p, d=top: _that_row(p, d), (example,), weight=0.9)
-        for words, top in (("high", True), ("low", False))
-        for pattern, example in (
-            (f"all-time {words} for|of|in E , and when was|is? it|that?", f"all-time {words} for fee, and when"),
+            (f"all-time {ever} for|of|in E , and when was|is? it|that?", f"all-time {ever} for fee, and when"),
         )
     ),
     Rule(
@@ -395,7 +369,7 @@ RULES = (
         weight=0.6,
     ),
     *(
-        Rule("Q", pattern, lambda *p: _of_usual_period(p), (example,), weight=0.9)
+        Rule("Q", pattern, lambda *p: usually(p), (example,), weight=0.9)
         for pattern, example in (
             ("average|typical|usual|normal UNIT for|of|in T|E", "the average month for visits"),
             ("average|typical|usual|normal UNIT in|by terms|respect of T|E", "the average month in terms of visits"),
