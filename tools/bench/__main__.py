@@ -22,6 +22,7 @@ def parser() -> argparse.ArgumentParser:
     top.add_argument("--wordings", metavar="DIR", help="the share understood of this bank of wordings")
     top.add_argument("--over", nargs="+", default=(), metavar="DIR", help="folders whose tables fill the wordings")
     top.add_argument("--share", type=float, default=1.0, help="share of the wordings that is tried (default: 1)")
+    top.add_argument("--seed", type=int, default=7, help="which of the wordings such a share is (default: 7)")
     names = "look for names of packs that the reader knows, which it must not"
     top.add_argument("--names", nargs="+", type=Path, metavar="DIR", help=names)
     top.add_argument("--heads", type=int, metavar="N", help="plain questions of N variants of each kind of file")
@@ -42,7 +43,8 @@ def main(arguments: list[str] | None = None) -> int:
         if options.names:
             return bench_names(options.names)
         if options.wordings:
-            return bench_wordings(Path(options.wordings), [Path(p).resolve() for p in options.over], options.share)
+            over = [Path(p).resolve() for p in options.over]
+            return bench_wordings(Path(options.wordings), over, options.share, options.seed)
         return bench(options.rows, options.scale, tuple(options.only or PARTS))
     except BadUsage as error:
         sys.stderr.write(f"gumption bench: {error}\n")

@@ -18,6 +18,7 @@ import re
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 from gumption.core.model.catalogue import Catalogue
@@ -381,13 +382,13 @@ def templates(bank: Path) -> Iterator[dict[str, object]]:
             yield json.loads(line)
 
 
-def run_over(bank: Path, folder: Path, share: float) -> list[Verdict]:
-    """A share of the wordings over the tables of one folder of data."""
+def run_over(bank: Path, folder: Path, share: float, seed: int) -> list[Verdict]:
+    """A share of the wordings, drawn by a seed, over the tables of one folder of data."""
     logging.disable(logging.CRITICAL)
     about = json.loads((folder / "pack.json").read_text())
     opened = opened_pack(folder, about)
     over = Bank(opened.catalogue, opened.answerer, dt.date.fromisoformat(about["as_of"]))
-    chance, found = random.Random(7), []
+    chance, found = random.Random(seed), []
     for template in templates(bank):
         taken = chance.random() < share
         one = random.Random(f"{template['say']}{folder.name}")
@@ -396,13 +397,13 @@ def run_over(bank: Path, folder: Path, share: float) -> list[Verdict]:
     return found
 
 
-def bench_wordings(bank: Path, folders: list[Path], share: float = 1.0) -> int:
+def bench_wordings(bank: Path, folders: list[Path], share: float, seed: int) -> int:
     """Print the share understood, by family, over all folders together."""
     if not folders:
         print("name at least one folder with data/ and pack.json, such as demo")
         return 2
     with ProcessPoolExecutor(os.cpu_count()) as pool:
-        results = list(pool.map(run_over, [bank] * len(folders), folders, [share] * len(folders)))
+        results = list(pool.map(partial(run_over, bank, share=share, seed=seed), folders))
     verdicts = [v for found in results for v in found]
     print(f"{'family':44} {'said':>5} {'understood':>10} {'misread, no doubt':>18} {'left out':>9}")
     families = collections.defaultdict(list)
