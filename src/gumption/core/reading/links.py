@@ -8,7 +8,7 @@ import functools
 import itertools
 import math
 import re
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Container, Iterable, Iterator, Mapping, Sequence
 from types import MappingProxyType
 from typing import Literal
 
@@ -567,6 +567,9 @@ class Linker:
         ranked = {(e.end - 1, e.end) for e in found if isinstance(e.value, Top) and e.value.by is not None}
         # The most profitable has most profit, and not most of what is profitable.
         found = _less_sure(found, 0.4, lambda e: e.category == "STATE" and (e.start, e.end) in ranked)
+        rows = {(e.start, e.end) for e in found if e.category == "T" and e.score >= 0.95}
+        # Candidates applied is what they did, and no name of their applications.
+        found = _less_sure(found, 0.6, lambda e: _is_said_of_them(tokens, e, rows))
         found = but_for_other_people(found, tokens, self.vocabulary)
         # Split by negotiator is no condition on the agent, and a commission is not who is charged.
         found = _less_sure(found, 0.35, lambda e: _is_an_idea_split_by(tokens, e) or self._is_who_for(tokens, e))
@@ -3678,6 +3681,7 @@ class Linker:
         yield from between_rows(tokens, found, self.vocabulary)
         yield from self._so_many_each(tokens, found)
         yield from self._all_its_numbers(tokens, found)
+        yield from self._first_done(tokens, found)
         for edge in [e for e in found if e.category in ("T", "C") and e.score >= 0.8]:
             before = tokens[edge.start - 1].lower if edge.start else ""
             noun = edge.value
@@ -3702,16 +3706,32 @@ class Linker:
             counted = ahead in (("number", "of"), ("count", "of")) or (ahead == ("how", "many") and held)
             if ends is None and not counted:
                 continue
-            for other in self.vocabulary.catalogue.tables:
-                if other.key is None or not self.vocabulary.catalogue.path(noun.table, other.name):
-                    continue
-                of, time = ColumnKey(other.name, other.key.name), self.vocabulary.table(noun.table).time_column
+            for of in self._each_that_has(noun.table):
+                time = self.vocabulary.table(noun.table).time_column
                 if ends is not None and time is not None:
                     moment = m.Aggregated(ends, m.Col(ColumnKey(noun.table, time.name)))
                     yield Edge("BD", start, end, m.Below(moment, of), edge.score)
                 if counted:
                     count = m.Aggregated("count", table=noun.table)
                     yield Edge("BC", edge.start - 2, edge.end, m.Below(count, of), edge.score)
+
+    def _each_that_has(self, table: str) -> Iterator[ColumnKey]:
+        """The keys of what the rows of a table belong to one of."""
+        for other in self.vocabulary.catalogue.tables:
+            if other.key is not None and self.vocabulary.catalogue.path(table, other.name):
+                yield ColumnKey(other.name, other.key.name)
+
+    def _first_done(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """When readers first borrow, said of each of them: the first of the days on which it was done."""
+        doers = {e.end for e in found if e.category == "T" and e.score >= 0.8} | {
+            n + 1 for n, t in enumerate(tokens) if t.lower in ("they", "people", "we", "it")
+        }
+        for edge in [e for e in found if e.category == "D" and e.end == e.start + 1 and e.score >= 0.5]:
+            ends = _ENDMOST.get(tokens[edge.start - 1].lower) if edge.start else None
+            if ends is not None and edge.start - 1 in doers and isinstance(edge.value, Noun) and edge.value.key:
+                for of in self._each_that_has(edge.value.key.table):
+                    moment = m.Aggregated(ends, m.Col(edge.value.key))
+                    yield Edge("BD", edge.start - 1, edge.end, m.Below(moment, of), edge.score + 0.3)
 
     def _all_its_numbers(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """The correlation matrix of visits: how every two of their numbers go together."""
@@ -5959,6 +5979,12 @@ def _is_an_idea_split_by(tokens: list[Token], edge: Edge) -> bool:
     """True for a value that is only like a word behind by or per, which names what there is one of for each."""
     led = edge.start > 0 and tokens[edge.start - 1].lower in ("by", "per")
     return led and edge.category == "V" and edge.score < _SPELLED
+
+
+def _is_said_of_them(tokens: Sequence[Token], edge: Edge, rows: Container[tuple[int, int]]) -> bool:
+    """True for a name of rows or of a column that would be put together from other rows and what was done."""
+    called = edge.category in ("T", "C") and edge.end - edge.start == 2 and edge.score < 0.95
+    return called and is_participle(tokens[edge.end - 1].lower) and (edge.start, edge.start + 1) in rows
 
 
 def _less_sure(found: list[Edge], by: float, unlikely: Callable[[Edge], bool]) -> list[Edge]:

@@ -72,6 +72,20 @@ def _is_one_each(quantity: object, group: m.ColumnKey, nouns: Nouns) -> bool:
             return False
 
 
+def _are_several(held: m.Having, group: m.ColumnKey, nouns: Nouns) -> bool:
+    """True where more than one of something is asked of what has just one of it each."""
+    match held:
+        case m.Having(quantity=quantity, op=">" | ">=" as op, right=m.Number(value=number)):
+            if number + (op == ">") <= 1:
+                return False
+            above = quantity.table if isinstance(quantity, m.Aggregated) and quantity.function == "count" else None
+            return _is_one_each(quantity, group, nouns) or (
+                above is not None and nouns.names_rows(group) and _are_above(above, group.table, nouns)
+            )
+        case _:
+            return False
+
+
 _PERIODS = {"week": 7, "month": 28, "quarter": 90, "year": 365}
 """How many days a period has at least."""
 
@@ -173,6 +187,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             case m.Is(column=key, values=values):
                 if nouns.column(key).role is Role.TEXT and len(values) > 3:
                     found.append(("part of free text", 0.2))
+            case m.Among(column=key, ask=m.Ask(having=having)) if any(_are_several(h, key, nouns) for h in having):
+                # Candidates apply for more than one vacancy, and an application is for one.
+                found.append(("several of what each has one of", 2.0))
             case _:
                 pass
     for having in ask.having:
@@ -211,7 +228,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     for condition in ask.where:
         states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
         if states and isinstance(condition, (m.Missing, m.Not)):
-            found.append(("a gap in other rows", 0.25))
+            # Copies not lent since then are those of no such loan, and not of some loan before.
+            found.append(("a gap in other rows", 0.25 if isinstance(condition, m.Missing) else 0.6))
     given = {c.column for c in ask.where if isinstance(c, m.Is) and len(c.values) == 1}
     if any(isinstance(g, m.Col) and g.key in given for g in ask.groups) and not ask.quantities:
         # Crashes in the mobile component are no component.

@@ -237,7 +237,7 @@ def _of_us(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (versus, Worked(m.in_all(measured.expr))) if versus is not None and measured is not None else None
 
 
-def _on_average(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+def held_on_average(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether the one has a higher something than the other: each of them, and not all of them together."""
     averaged = tuple(Worked(m.Aggregated("mean", p.expr)) if isinstance(p, Measured) else p for p in parts)
     return _held_against(averaged)
@@ -1337,7 +1337,7 @@ RULES = (
         )
     ),
     *(
-        Rule("VERSUS_", pattern, lambda *p: _on_average(p), (example,), weight=0.4)
+        Rule("VERSUS_", pattern, lambda *p: held_on_average(p), (example,), weight=0.4)
         for pattern, example in (
             (f"{_IS} K C|T|U? RELADJ than K C|T|U|ones|one|those?", "are dogs older than cats"),
             (f"{_IS} K C|T|U? VERB|W RELADJ than K C|T|U|ones|one|those?", "do dogs live longer than cats"),

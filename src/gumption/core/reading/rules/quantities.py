@@ -99,12 +99,11 @@ def _length_of(measured: Measured, one: Noun, two: Noun) -> Measured | None:
 
 def _until_first(parts: tuple[object, ...]) -> Measured | None:
     """How long from a date of things to the first or last row of theirs."""
-    noun, below = parts[-2], parts[-1]
-    length = next((p.expr for p in parts if isinstance(p, Measured)), None)
-    if not isinstance(noun, Noun) or noun.key is None or not isinstance(below, m.Below):
+    since = next((p.key for p in parts if isinstance(p, Noun) and p.key is not None), None)
+    length, below = next((p.expr for p in parts if isinstance(p, Measured)), None), parts[-1]
+    if since is None or not isinstance(below, m.Below) or since.table != below.key.table:
         return None
-    unit = length.unit if isinstance(length, m.Length) else "days"
-    return Measured(m.Length(unit, m.Col(noun.key), below)) if noun.key.table == below.key.table else None
+    return Measured(m.Length(length.unit if isinstance(length, m.Length) else "days", m.Col(since), below))
 
 
 def _correlation(one: Measured, two: Measured) -> Worked | None:
@@ -1217,6 +1216,14 @@ RULES = (
         for pattern, example in (
             ("days|time|day from|between D to|and|until|till BD", "days from joined to the first visit"),
             ("LEN from|between D to|and|until|till BD", "how long from joined to the first visit"),
+            (
+                "LEN after|from|since D do|does|did|will|is|was|comes|until|till|to T? W? their|its|his|her|a|the? BD",
+                "how long after joined do owners make their first visit",
+            ),
+            (
+                "LEN do|does|did T W? after D before|until|till W? their|its|a|the? BD",
+                "how long do owners wait after joined before their first visit",
+            ),
         )
     ),
     Rule("E", "from D to|until D", _length("days"), ("from opened to closed",), weight=0.05),

@@ -23,7 +23,7 @@ from gumption.core.reading.pieces import (
     as_counted,
 )
 from gumption.core.reading.rules.conditions import compared, than_average
-from gumption.core.reading.rules.groups import by_one, comes_again, each_of, over_periods, usually, yes_or_no
+from gumption.core.reading.rules.groups import by_one, comes_again, each_of, over_periods, yes_or_no
 from gumption.core.reading.rules.listing import listed
 from gumption.core.reading.rules.order import top_by
 from gumption.core.reading.rules.told_by import VARIES, figure_of
@@ -369,10 +369,11 @@ RULES = (
         weight=0.6,
     ),
     *(
-        Rule("Q", pattern, lambda *p: usually(p), (example,), weight=0.9)
+        Rule("Q", pattern, lambda of, u=unit: over_periods("mean", of, u), (example,), weight=0.9)
+        for unit in ("day", "week", "month", "quarter", "year")
         for pattern, example in (
-            ("average|typical|usual|normal UNIT for|of|in T|E", "the average month for visits"),
-            ("average|typical|usual|normal UNIT in|by terms|respect of T|E", "the average month in terms of visits"),
+            (f"average|typical|usual|normal {unit} for|of|in T|E", f"the average {unit} for visits"),
+            (f"average|typical|usual|normal {unit} in|by terms|respect of T|E", f"the average {unit} in terms of fees"),
         )
     ),
     *(
