@@ -659,6 +659,12 @@ def _until_they_left(ask: m.Ask, draft: Draft) -> m.Ask:
     return ask.but(quantities=m.replaced(ask.quantities, change), where=where)
 
 
+def _is_timed_by(condition: m.Condition, table: str) -> bool:
+    """True for a time of a day that is named, and stands on the rows of a table."""
+    times = m.times_in(condition)
+    return bool(times) and all(isinstance(t, m.Col) and t.key.table == table for t in times)
+
+
 def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
     """One time for the whole question: where a date is named for one of its times, the others mean it too."""
     named: list[m.Expr] = (
@@ -2306,13 +2312,17 @@ class Assembler:
             return ask
         parts = m.parts((ask.where, ask.quantities))
         held = list({p for p in parts if isinstance(p, m.Has) and not m.times_in(p.rows.where)})
-        if len(held) != 1 or times[0] not in ask.where:
+        rows = held[0].rows if len(held) == 1 else None
+        if rows is None or event_time(self.catalogue, rows.table) is None:
             return ask
-        rows = held[0].rows
-        if event_time(self.catalogue, rows.table) is None or self.catalogue.path(rows.table, ask.head) is None:
+        dates = (m.ColumnKey(rows.table, c.name) for c in self.catalogue.table(rows.table).columns if c.type.is_time)
+        # The word for what they did may have said by now which day of it is meant.
+        meant = {times[0], *(m.replaced(times[0], {m.EventTime(): m.Col(k)}) for k in dates)}
+        told = next((c for c in ask.where if c in meant), None)
+        if told is None or self.catalogue.path(rows.table, ask.head) is None:
             return ask
-        then = dataclasses.replace(held[0], rows=m.Rows(rows.table, (*rows.where, times[0])))
-        rest = ask.but(where=tuple(c for c in ask.where if c != times[0]))
+        then = dataclasses.replace(held[0], rows=m.Rows(rows.table, (*rows.where, told)))
+        rest = ask.but(where=tuple(c for c in ask.where if c != told))
         return m.replaced(rest, {held[0]: then})  # type: ignore[return-value]
 
     @functools.cached_property
@@ -4113,7 +4123,10 @@ class Assembler:
             ):
                 # Who never claimed has no claims, whatever is nought.
                 draft.cost("never of what", -0.35)
-            times = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
+            # Sites that started in 2024, with no calls in 2025, started by a day of their own.
+            times = tuple(
+                p.condition for _, p in draft.of(Part) if p.kind == "time" and not _is_timed_by(p.condition, head)
+            )
             found = [c for c in found if c not in times]
             rows = (said or self._done_below(head) or children)[0]
             own = tuple(p.condition for j, p in draft.of(Part) if p.kind == "time" and j == i)

@@ -29,7 +29,7 @@ class Rule:
     """A pattern such as "AGG of? NUM", the category that it builds, and what it builds.
 
     Words in small letters are literal, `a|b` are alternatives, `?` makes an element optional, and words in capitals
-    are categories. `build` takes the values of the categories in order, and gives None where they do not fit.
+    are categories, which `~` in front lets follow at once only. `build` takes the values of the categories in order, and gives None where they do not fit.
     """
 
     builds: str
@@ -60,6 +60,8 @@ class Edge:
 class _Element(NamedTuple):
     category: str | None
     words: frozenset[str] = frozenset()
+    at_once: bool = False
+    """True where no word may be passed over before it."""
 
 
 class _Compiled(NamedTuple):
@@ -99,10 +101,13 @@ def compiled(rule: Rule) -> tuple[_Compiled, ...]:
 @functools.cache
 def _elements(part: str) -> tuple[_Element, ...]:
     """What may stand in one place of a pattern."""
-    names = part.split("|")
+    at_once, names = part.startswith("~"), part.removeprefix("~").split("|")
     categories = [name for name in names if re.fullmatch(r"[A-Z_]+", name)]
     words = frozenset(names).difference(categories)
-    return (*map(_Element, categories), *([_Element(None, words)] if words else []))
+    return (
+        *(_Element(category, at_once=at_once) for category in categories),
+        *([_Element(None, words, at_once)] if words else []),
+    )
 
 
 @dataclass
@@ -208,7 +213,7 @@ class Chart:
         if active.dot == len(elements):
             self._finish(active)
             return
-        category, words = elements[active.dot]
+        category, words, at_once = elements[active.dot]
         for place in range(active.end, len(self.words)):
             if category is not None:
                 self._waiting[category, place].append(active)
@@ -218,7 +223,7 @@ class Chart:
             elif self.words[place] in words:
                 score = active.score - self._passing(active.end, place)
                 self._advance(active._replace(dot=active.dot + 1, end=place + 1, score=score))
-            if not self.skippable[place]:
+            if at_once or not self.skippable[place]:
                 break
 
     def _finish(self, active: _Active) -> None:

@@ -83,6 +83,7 @@ from gumption.core.reading.plainly import (
     sales_counted,
     told_by_traits,
     told_of_people,
+    what_was_done_to_them,
     who_did_it,
     who_stands_on_rows,
     whoever,
@@ -567,9 +568,9 @@ class Linker:
         ranked = {(e.end - 1, e.end) for e in found if isinstance(e.value, Top) and e.value.by is not None}
         # The most profitable has most profit, and not most of what is profitable.
         found = _less_sure(found, 0.4, lambda e: e.category == "STATE" and (e.start, e.end) in ranked)
-        rows = {(e.start, e.end) for e in found if e.category == "T" and e.score >= 0.95}
+        doers = {(e.start, e.end) for e in found if e.category == "T" and e.score >= 0.95}
         # Candidates applied is what they did, and no name of their applications.
-        found = _less_sure(found, 0.6, lambda e: _is_said_of_them(tokens, e, rows))
+        found = _less_sure(found, 0.6, lambda e: _is_said_of_them(tokens, e, doers))
         found = but_for_other_people(found, tokens, self.vocabulary)
         # Split by negotiator is no condition on the agent, and a commission is not who is charged.
         found = _less_sure(found, 0.35, lambda e: _is_an_idea_split_by(tokens, e) or self._is_who_for(tokens, e))
@@ -601,11 +602,13 @@ class Linker:
         found.extend(list(self._open_then(found, tokens)))
         found.extend(list(self._ages_of_rows(found, tokens)))
         found.extend(self._doings_named(found, tokens))
+        found.extend(_left_the_house(tokens, found))
         found.extend(self._had_by_some(tokens, found))
         found.extend(self._without_anybody(tokens))
         found.extend(self._heads_as_written(tokens))
         found.extend(done_on(tokens, self.vocabulary))
         found.extend(list(who_did_it(tokens, found, self.vocabulary)))
+        found.extend(list(what_was_done_to_them(tokens, found, self.vocabulary)))
         found.extend(on_the_same_day(tokens, self.vocabulary, self.pairs))
         found.extend(list(came_then(found, tokens, self.vocabulary)))
         found.extend(held_most(tokens, self.vocabulary))
@@ -5341,6 +5344,8 @@ _NO_ROWS = frozenset(
 )
 """What an amount may be called that no rows are."""
 _RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "movements"])
+_COMING_AND_GOING = frozenset("left leave leaves leaving joined join joins joining quit started".split())
+_THE_HOUSE = frozenset("company firm business organisation organization house us practice".split())
 _ENDMOST: dict[str, Literal["min", "max"]] = {
     "first": "min", "earliest": "min", "last": "max", "latest": "max", "recent": "max"
 }  # fmt: skip
@@ -5979,6 +5984,16 @@ def _is_an_idea_split_by(tokens: list[Token], edge: Edge) -> bool:
     """True for a value that is only like a word behind by or per, which names what there is one of for each."""
     led = edge.start > 0 and tokens[edge.start - 1].lower in ("by", "per")
     return led and edge.category == "V" and edge.score < _SPELLED
+
+
+def _left_the_house(tokens: Sequence[Token], found: Sequence[Edge]) -> Iterator[Edge]:
+    """Who left the company, or joined us: the house itself, and nobody that the rows tell of."""
+    for edge in found:
+        if edge.category not in ("D", "STATE", "ACT") or tokens[edge.end - 1].lower not in _COMING_AND_GOING:
+            continue
+        end = edge.end + (edge.end < len(tokens) and tokens[edge.end].lower in ("the", "our"))
+        if end < len(tokens) and tokens[end].lower in _THE_HOUSE:
+            yield dataclasses.replace(edge, end=end + 1, score=edge.score + 0.05)
 
 
 def _is_said_of_them(tokens: Sequence[Token], edge: Edge, rows: Container[tuple[int, int]]) -> bool:

@@ -667,6 +667,14 @@ def replaced(node: object, change: dict[object, object]) -> object:
 
 
 def timed_by(node: object, time: Expr) -> object:
-    """The node with a time at which things happened; what runs from when they did until that time still does."""
-    lengths = {p for p in parts(node) if isinstance(p, Length) and {EventTime(), time} == {p.start, p.end}}
-    return replaced(node, {**{p: p for p in lengths}, EventTime(): time})
+    """The node with a time at which things happened; what runs from when they did until that time still does.
+
+    Other rows that are asked for by the way, such as the loans of readers who joined then, happened at times of their own.
+    """
+    kept: dict[object, object] = {
+        p: p
+        for p in parts(node)
+        if (isinstance(p, Length) and {EventTime(), time} == {p.start, p.end})
+        or (isinstance(p, Has) and isinstance(time, Col) and p.rows.table != time.key.table)
+    }
+    return replaced(node, {**kept, EventTime(): time})

@@ -292,6 +292,7 @@ _DONE_AS = {
 _NEVER = frozenset(["never", "haven't", "hasn't", "didn't", "not"])
 _DOING_SO = _NEVER | {"have", "has", "ever", "yet", "actually"}
 _AFTER_DOING_SO = frozenset(["in", "this", "last", "since", "?", "by", "and", ","])
+_AFTER_BEING_DONE = frozenset(["?", ".", ",", "and", "but", "or", "yet", "at", "already"])
 
 
 def who_did_it(tokens: list[Token], found: list[Edge], vocabulary: Vocabulary) -> Iterator[Edge]:
@@ -316,6 +317,32 @@ def who_did_it(tokens: list[Token], found: list[Edge], vocabulary: Vocabulary) -
         has = m.Has(m.Rows(below))
         denied = any(t.lower in _NEVER for t in tokens[start:place])
         yield Edge("K", who, place + 1, Part(m.Not(has) if denied else has, "related"), 1.2)
+
+
+_BEEN = frozenset(["been", "were", "was", "are", "is", "get", "got", "being"])
+_LEADING_TO_IT = _BEEN | {
+    "who", "that", "which", "had", "have", "has", "already", "ever", "yet", "also", "later", "actually", "before", "then", "once",
+} | _NEVER  # fmt: skip
+
+
+def what_was_done_to_them(tokens: list[Token], found: list[Edge], vocabulary: Vocabulary) -> Iterator[Edge]:
+    """Candidates who were interviewed have an interview, and those who have never been have none."""
+    done = [e for e in found if e.category == "T" and e.end == e.start + 1 and e.score >= 0.8]
+    for edge in done:
+        below, start = edge.value.table, edge.start
+        if not is_participle(tokens[start].lower):
+            continue
+        following = tokens[edge.end].lower if edge.end < len(tokens) else "?"
+        while start and tokens[start - 1].lower in _LEADING_TO_IT:
+            start -= 1
+        said = {t.lower for t in tokens[start : edge.start]}
+        if not said & _BEEN or following not in _AFTER_BEING_DONE:
+            continue
+        above = {e.value.table for e in found if e.category == "T" and e.end <= start and e.score >= 0.9}
+        above |= {e.value.column.table for e in found if e.category == "V" and e.end <= start and e.score >= 0.8}
+        if any(t != below and vocabulary.catalogue.path(below, t) for t in above):
+            has = m.Has(m.Rows(below))
+            yield Edge("K", start, edge.end, Part(m.Not(has) if said & _NEVER else has, "related"), 1.2)
 
 
 def on_the_same_day(

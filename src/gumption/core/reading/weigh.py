@@ -187,7 +187,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             case m.Is(column=key, values=values):
                 if nouns.column(key).role is Role.TEXT and len(values) > 3:
                     found.append(("part of free text", 0.2))
-            case m.Among(column=key, ask=m.Ask(having=having)) if any(_are_several(h, key, nouns) for h in having):
+            case m.Among(column=key, ask=m.Ask(having=held)) if any(_are_several(h, key, nouns) for h in held):
                 # Candidates apply for more than one vacancy, and an application is for one.
                 found.append(("several of what each has one of", 2.0))
             case _:
@@ -218,6 +218,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             case _:
                 pass
     for has in (p for p in m.parts(ask) if isinstance(p, m.Has)):
+        if any(set(tables_of(c)) == {ask.head} for c in has.rows.where if isinstance(c, m.Within)):
+            # Sites that started then did so by themselves, and not by what happened at them.
+            found.append(("of itself by rows below", 0.6))
         if has.number > max(nouns.catalogue.table(has.rows.table).rows, 1):
             # No district has a hundred thousand rows in a table of two hundred.
             found.append(("more rows than there are", 0.8))

@@ -1811,7 +1811,7 @@ RULES = (
         ("opened their visit in 2025",),
         weight=0.35,
     ),
-    Rule("K", "TIME D", lambda s, d: _at(d, s), ("in 2025 visited",), weight=-0.05),
+    Rule("K", "TIME ~D", lambda s, d: _at(d, s), ("in 2025 visited",), weight=-0.05),
     Rule("K", "D after|past|later|over than? CLOCK", _clock(">"), ("start after 18:00",), weight=0.2),
     Rule("K", "D before|until|by|earlier|sooner than? CLOCK", _clock("<"), ("start before 9am",), weight=0.2),
     Rule("CLOCK", "N in the? morning", lambda n: _hour(n, 0), ("7 in the morning",), weight=0.3),
@@ -2563,7 +2563,8 @@ RULES = (
         )
         for pattern, example in (
             ("W W? TIME ,? but|and NEG W|VERB? W? TIME", "bought in 2024 but not in 2025"),
-            ("W TIME NEG W|VERB? at? all? TIME", "bought in 2024 did not buy in 2025"),
+            ("W TIME do|does|did|have|has|had NEG W|VERB? at? all? TIME", "bought in 2024 did not buy in 2025"),
+            ("W TIME didn't|haven't|hasn't|don't W|VERB? at? all? TIME", "bought in 2024 didn't buy in 2025"),
             (
                 "W something|anything? TIME but|and nothing|none|never at? all? W|VERB? TIME",
                 "gave in 2024 but nothing in 2025",

@@ -19,6 +19,10 @@ def _so_or_so(*parts: object) -> tuple[object, ...] | None:
         return None
     if one == two or {k.table for k in m.columns_in(one)} != {k.table for k in m.columns_in(two)}:
         return None
+    sides = [set(c.items) if isinstance(c, m.All) else {c} for c in (one, two)]
+    if sides[0] <= sides[1] or sides[1] <= sides[0]:
+        # What is overdue is out too: they are some of the others, and no other side.
+        return None
     rest = () if two in (m.turned(one), m.Not(one)) or one == m.Not(two) else (Part(m.Any((one, two)), "state"),)
     rows = next((Counted(p) for p in parts if isinstance(p, Noun)), None)
     return (*((rows,) if rows is not None else ()), *rest, Grouped(m.Test(one)))

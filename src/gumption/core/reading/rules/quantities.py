@@ -1211,6 +1211,13 @@ RULES = (
         weight=0.25,
     ),
     Rule("E", "LEN from|between D to|and|until|till D", _length_of, ("how long from opened to closed",), weight=0.25),
+    Rule(
+        "E",
+        "LEN to|until|till D|U|W|V ,|:|(|- from|between D to|and|until|till D )?",
+        lambda length, _, *ends: _length_of(length, *ends),
+        ("time to close, from opened to closed",),
+        weight=0.9,
+    ),
     *(
         Rule("E", pattern, lambda *p: _until_first(p), (example,), weight=0.3)
         for pattern, example in (
