@@ -2812,6 +2812,7 @@ class Assembler:
         pieces.items = tuple(self._ranked_by_states(pieces))
         pieces.items = tuple(self._busy_with(pieces))
         pieces.items = self._ranked_by_record(pieces)
+        self._weigh_days_of_others(pieces)
         pieces.items = self._all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
         pieces.items = self._not_in_that_time(pieces)
@@ -3128,13 +3129,31 @@ class Assembler:
     def _counted_when(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """Most claims reported: claims are counted, by the day that they were reported."""
         for i, value in pieces.items:
-            key = value.noun.key if isinstance(value, Counted) else None
-            words = {stem(w) for w in pieces.words[pieces.edges[i].start : pieces.edges[i].end]}
-            if key in self.nouns.dates and key is not None and words & {*self.nouns.vocabulary.tables[key.table].parts}:
-                yield i, Counted(Noun(table=key.table))
-                yield i, Noun(key=key)
+            dated = self._rows_by_their_day(pieces, i, value.noun) if isinstance(value, Counted) else None
+            if dated is not None and isinstance(value, Counted):
+                yield i, Counted(Noun(table=dated))
+                yield i, Noun(key=value.noun.key)
             else:
                 yield i, value
+
+    def _rows_by_their_day(self, pieces: Draft, place: int, value: object) -> str | None:
+        """The table of rows that are named together with a day of theirs: claims reported, copies acquired."""
+        key = value.key if isinstance(value, Noun) else None
+        if key is None or key not in self.nouns.dates:
+            return None
+        edge = pieces.edges[place]
+        words = {stem(w) for w in pieces.words[edge.start : edge.end]}
+        return key.table if words & {*self.nouns.vocabulary.tables[key.table].parts} else None
+
+    def _weigh_days_of_others(self, pieces: Draft) -> None:
+        """The latest gift is told by a day of gifts, and not by when somebody joined, where gifts have days."""
+        for _, top in pieces.of(Top):
+            table = top.noun.table if top.noun is not None else None
+            day = top.by.key if isinstance(top.by, m.Col) else None
+            if table is None or day is None or day not in self.nouns.dates or day.table == table:
+                continue
+            if any(key.table == table for key in self.nouns.dates):
+                pieces.cost("a day of other rows", 0.5)
 
     def _over_the_time(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """How much it has grown since 2016: the last time there is held against that; risen in May: against April."""
@@ -3535,21 +3554,23 @@ class Assembler:
                 found.append((i, value))
         return tuple(found)
 
-    @staticmethod
-    def _counted_beside(pieces: Draft) -> Iterator[tuple[int, object]]:
+    def _counted_beside(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """Claims by cause and the average amount: how many there are, and that."""
         rows = [i for i, v in pieces.items if not isinstance(v, Asking)][:1]
-        grouped = [i for i, _ in pieces.of(Grouped)]
+        grouped, counted = [i for i, _ in pieces.of(Grouped)], bool(pieces.of(Counted))
         beside = any(
             i > grouped[0]
-            and "and" in pieces.words[max(pieces.edges[i].start - 1, 0) :][:2]
-            and (isinstance(v, Worked) or (isinstance(v, Measured | Counted) and pieces.asks_besides(i)))
+            and "and" in pieces.words[max(pieces.edges[i].start - 2, 0) : pieces.edges[i].start + 1]
+            and (isinstance(v, Worked | Function) or (isinstance(v, Measured | Counted) and pieces.asks_besides(i)))
             for i, v in pieces.items
             if grouped
         )
         for i, value in pieces.items:
-            first = beside and [i] == rows and i < grouped[0] and isinstance(value, Noun) and value.table is not None
-            yield i, Counted(value) if first and isinstance(value, Noun) else value
+            first = beside and not counted and [i] == rows and i < grouped[0] and isinstance(value, Noun)
+            dated = self._rows_by_their_day(pieces, i, value) if first else None
+            if dated is not None:
+                yield i, Counted(Noun(table=dated))
+            yield i, Counted(value) if first and isinstance(value, Noun) and value.table is not None else value
 
     def _with_kinds_shared(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """The proportion of outcomes for each district: outcomes are split there, and each is a share of its district."""
@@ -4082,6 +4103,7 @@ class Assembler:
                     found.append(other if lapsed.again else m.Not(other))
         named = [t for _, t in self._tables_named(draft)]
         named += [n.key.table for _, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
+        named += [c.noun.table for _, c in draft.of(Counted) if c.noun.table is not None]
         for i, never in nevers:
             times = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
             if (not_since := self._last_done(never.verb, named, times)) is not None:
