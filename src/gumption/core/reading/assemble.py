@@ -659,6 +659,11 @@ def _until_they_left(ask: m.Ask, draft: Draft) -> m.Ask:
     return ask.but(quantities=m.replaced(ask.quantities, change), where=where)
 
 
+def _doing_words(words: Sequence[str]) -> list[str]:
+    """The words of a question that may say what is done: they stand behind whom they are said of."""
+    return [w for w in words if len(w) > 3 and w.isalpha()]
+
+
 def _is_timed_by(condition: m.Condition, table: str) -> bool:
     """True for a time of a day that is named, and stands on the rows of a table."""
     times = m.times_in(condition)
@@ -4872,10 +4877,12 @@ class Assembler:
             draft.used.add(i)
         top, bottom = self._part_of_ratio(draft, ratio.top), self._part_of_ratio(draft, ratio.bottom)
         if isinstance(top, m.Aggregated) and isinstance(bottom, m.Aggregated) and top.table and bottom.table:
-            between = self._between(top.table, bottom.table)
+            between = self._between(top.table, bottom.table, _doing_words(draft.words))
             if between is not None:
                 # People per session are bookings of sessions.
                 top = dataclasses.replace(top, table=between)
+        if isinstance(ratio.top, Counted) and ratio.top.distinct and isinstance(ratio.bottom, Noun):
+            return self._different_ones_each(draft, ratio.top, ratio.bottom)
         if top is None or bottom is None or top == bottom:
             return None
         sides = [(s.expr, s.where) for s in (top, bottom) if isinstance(s, m.Aggregated) and s.expr is not None]
@@ -4967,6 +4974,20 @@ class Assembler:
             draft.cost("parts that nothing joins", 0.2 if meet else 0.5)
         return m.Combined("/", top, bottom)
 
+    def _different_ones_each(self, draft: Draft, counted: Counted, noun: Noun) -> m.Quantity | None:
+        """How many different titles a reader borrows on average: of what each of them had, and not of all there are."""
+        key = counted.noun.key
+        if key is None and counted.noun.table is not None and (own := self.catalogue.table(counted.noun.table).key):
+            key = m.ColumnKey(counted.noun.table, own.name)
+        if key is None or noun.table is None:
+            return None
+        said = _doing_words(draft.words)
+        rows = self._between(key.table, noun.table, said) or self._between(noun.table, key.table, said)
+        links = (r for r in self.catalogue.parents(rows or key.table) if r.other == noun.table)
+        link = next(links, None)
+        each = m.Col(m.ColumnKey(link.table, link.column)) if link is not None else self.nouns.group(noun)
+        return m.OverGroups("mean", m.Aggregated("distinct", m.Col(key)), each) if each is not None else None
+
     def _is_the_price_of_one(self, top: m.Quantity, bottom: m.Quantity) -> TypeGuard[m.Aggregated]:
         """True for a price of each, held against how many of them the same rows tell of."""
         price = top.expr if isinstance(top, m.Aggregated) and top.function in ("sum", "mean") else None
@@ -5029,12 +5050,17 @@ class Assembler:
         money = isinstance(expr, m.Col) and self._is_money(expr.key)
         return dataclasses.replace(self.nouns.aggregate(expr), where=top.where) if expr is not None and money else top
 
-    def _between(self, one: str, other: str) -> str | None:
-        """The table whose rows bring two together of which neither points at the other."""
+    def _between(self, one: str, other: str, said: Sequence[str] = ()) -> str | None:
+        """The table whose rows bring two together of which neither points at the other, as a word says how where one does."""
         path = self.catalogue.path
         if one == other or path(one, other) is not None or path(other, one) is not None:
             return None
         shared = [c for c in self.nouns.children(one) if path(c, other) is not None]
+        if said and len(shared) < 2:
+            # Titles reach those who borrow them by the copies that they lent.
+            far = (t.name for t in self.catalogue.tables if path(t.name, one) and path(t.name, other))
+            about = [t for t in far if any(self.nouns.is_about(t, word) for word in said)]
+            shared = [*(t for t in about if t not in shared), *shared] if len(about) == 1 else shared
         return shared[0] if shared else None
 
     def _nearer(self, head: str, where: Sequence[m.Condition]) -> tuple[m.Condition, ...]:

@@ -339,7 +339,7 @@ def what_was_done_to_them(tokens: list[Token], found: list[Edge], vocabulary: Vo
         if not said & _BEEN or following not in _AFTER_BEING_DONE:
             continue
         above = {e.value.table for e in found if e.category == "T" and e.end <= start and e.score >= 0.9}
-        above |= {e.value.column.table for e in found if e.category == "V" and e.end <= start and e.score >= 0.8}
+        above |= {e.value.column.table for e in found if e.category == "V" and e.end < start and e.score >= 0.6}
         if any(t != below and vocabulary.catalogue.path(below, t) for t in above):
             has = m.Has(m.Rows(below))
             yield Edge("K", start, edge.end, Part(m.Not(has) if said & _NEVER else has, "related"), 1.2)

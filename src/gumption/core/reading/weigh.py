@@ -86,6 +86,10 @@ def _are_several(held: m.Having, group: m.ColumnKey, nouns: Nouns) -> bool:
             return False
 
 
+def _denies_a_time(condition: m.Condition) -> bool:
+    return isinstance(condition, m.Not) and isinstance(condition.item, (m.Within, m.PartIs))
+
+
 _PERIODS = {"week": 7, "month": 28, "quarter": 90, "year": 365}
 """How many days a period has at least."""
 
@@ -232,7 +236,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
         if states and isinstance(condition, (m.Missing, m.Not)):
             # Copies not lent since then are those of no such loan, and not of some loan before.
-            found.append(("a gap in other rows", 0.25 if isinstance(condition, m.Missing) else 0.6))
+            found.append(("a gap in other rows", 0.6 if _denies_a_time(condition) else 0.25))
     given = {c.column for c in ask.where if isinstance(c, m.Is) and len(c.values) == 1}
     if any(isinstance(g, m.Col) and g.key in given for g in ask.groups) and not ask.quantities:
         # Crashes in the mobile component are no component.

@@ -229,7 +229,7 @@ RULES = (
     ),
     Rule(
         "CNTX",
-        "COUNT K ~NP",
+        "COUNT K NP",
         lambda _, k, n: (_counted(n), k) if isinstance(k, Part) else None,
         ("how many French owners",),
         weight=0.1,

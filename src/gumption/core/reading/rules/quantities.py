@@ -640,6 +640,13 @@ def _over_one(parts: tuple[object, ...]) -> Ratio | None:
     return _over("mean", one, two) if "mean" in parts else None
 
 
+def _over_different(parts: tuple[object, ...]) -> Ratio | None:
+    """How many different ones there are of something to each of another, on average."""
+    one, two = (p for p in parts if isinstance(p, Noun))
+    apart = "mean" in parts and two.table is not None and one.table != two.table
+    return Ratio(Counted(one, distinct=True), two) if apart else None
+
+
 def _and_how_far_beyond(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether something is above a number: what it is, and how far from that."""
     number = m.Number(next(p for p in parts if isinstance(p, float)))
@@ -2297,6 +2304,36 @@ RULES = (
             (f"AGG ,? COUNT T|U {_DOES_ONE} T {_HAVE}?", "on average how many visits does a clinic have"),
             ("AGG ,? COUNT T|U to|per|for|in a|an|each|one? T", "on average, how many visits to a clinic"),
             (f"COUNT T|U does|do|did|will the? AGG T {_HAVE}?", "how many visits does the average clinic have"),
+        )
+    ),
+    *(
+        Rule("RATIO", pattern, lambda *p: _over_different(p), (example,), weight=0.8)
+        for pattern, example in (
+            (
+                f"COUNT DISTINCT T|C {_DOES_ONE} T W|VERB? {_HAVE}? on? AGG",
+                "how many different vets does an owner see on average",
+            ),
+            (
+                f"COUNT DISTINCT T|C on? AGG {_DOES_ONE} T W|VERB? {_HAVE}?",
+                "how many different vets on average does an owner see",
+            ),
+            (
+                f"AGG ,? COUNT DISTINCT T|C {_DOES_ONE} T W|VERB? {_HAVE}?",
+                "on average how many different vets does an owner see",
+            ),
+            (
+                f"COUNT DISTINCT T|C does|do|did the? AGG T W|VERB? {_HAVE}?",
+                "how many different vets does the average owner see",
+            ),
+            (
+                "AGG number|no of? DISTINCT T|C per|for|by|of each|every|one|a? T",
+                "average number of different vets per owner",
+            ),
+            ("COUNT DISTINCT T|C per|for|by each|every? T on? AGG", "how many different vets per owner on average"),
+            (
+                "number|no of? DISTINCT T|C per|for|by each|every? T on? AGG",
+                "number of different vets per owner on average",
+            ),
         )
     ),
     *(
