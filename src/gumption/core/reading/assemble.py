@@ -2792,7 +2792,7 @@ class Assembler:
 
     def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Every meaning of some pieces, each with what was used of them."""
-        pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
+        pieces.items = tuple((i, self._as_condition(v)) for i, v in self._with_whose_each_is(_with_basis(pieces.items)))
         named = [t for _, t in self._tables_named(pieces)]
         pieces.items = tuple(
             (i, whose_end_was(v, named, self.catalogue) or v if isinstance(v, EndWas) else v) for i, v in pieces.items
@@ -3149,6 +3149,19 @@ class Assembler:
         edge = pieces.edges[place]
         words = {stem(w) for w in pieces.words[edge.start : edge.end]}
         return key.table if words & {*self.nouns.vocabulary.tables[key.table].parts} else None
+
+    def _with_whose_each_is(self, items: Sequence[tuple[int, object]]) -> Sequence[tuple[int, object]]:
+        """The oldest boats with their owners are boats, with who owns each, and no owners: each has one of these."""
+        place, few = next(((i, v) for i, v in items if isinstance(v, Leading) and v.below is not None), (-1, None))
+        kind = few.kind.table or (few.kind.key.table if few.kind.key is not None else None) if few is not None else None
+        if few is None or few.below is None or kind is None or self.catalogue.path(few.below, kind) is not None:
+            return items
+        by = few.by.expr if isinstance(few.by, Measured) else None
+        top = Top(few.descending, few.number, by, counts=by is None, noun=few.kind, skip=few.skip)
+        name = self.catalogue.table(few.below).naming_column
+        shown = Noun(key=m.ColumnKey(few.below, name.name)) if name is not None else Noun(table=few.below)
+        rest = [(i, v) for i, v in items if i != place]
+        return (*rest, (place, top), (place, Shown(shown)))
 
     def _weigh_days_of_others(self, pieces: Draft) -> None:
         """The latest gift is told by a day of gifts, and not by when somebody joined, where gifts have days."""
@@ -4773,6 +4786,14 @@ class Assembler:
                 # The total for a customer is that of what was theirs.
                 below = [t for t in self._happening_to(head) if self._happens(t)]
                 expr = next((e for t in below if (e := self.nouns.main_measure(t)) is not None), None)
+            if (
+                function.function == "sum"
+                and isinstance(expr, m.Col)
+                and not self.nouns.column(expr.key).role.is_summed
+            ):
+                # How much was ordered stands on the lines, and not in the discount of each order.
+                parts = (self.nouns.main_measure(t) for t in self.nouns.children(head))
+                expr = next((e for e in parts if e is not None and self._adds_up(e)), expr)
             # The total by campaign is that of the one figure that stands on what has campaigns.
             alone = bool(draft.of(Grouped)) and isinstance(expr, m.Col) and self._is_its_only_figure(expr.key)
             if expr is None or not (nouns or function.main or draft.of(Part) or alone):
@@ -4791,6 +4812,9 @@ class Assembler:
             draft.used.add(i)
             draft.cost("main measure", 0.2)
         return made
+
+    def _adds_up(self, expr: m.Expr) -> bool:
+        return all(self.nouns.column(k).role.is_summed for k in m.columns_in(expr))
 
     def _by_their_orders(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """Who ordered ten times has ten orders, however many lines; an average per order is of what orders come to."""
@@ -7612,6 +7636,12 @@ class Assembler:
 
     def _with_whose(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """Whose was it: with the person that the rows are of, and with everything that they point at."""
+        tops = {i for i, _ in draft.of(Top)}
+        beside = [m.Col(n.key) for i, n in draft.of(Noun) if i in tops and n.key is not None]
+        if ask.lists and beside:
+            # The oldest boats with their owners: one piece says both.
+            ends = (o.by for o in ask.order if not isinstance(o.by, m.Aggregated))
+            ask = ask.but(shows=tuple(dict.fromkeys((*ask.shows, *beside, *ends))))
         asked = any(
             one == "whose" and two in ("is", "was", "are", "were") for one, two in itertools.pairwise(draft.words)
         )

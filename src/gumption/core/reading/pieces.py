@@ -318,6 +318,8 @@ class Leading:
     skip: int = 0
     others: bool = False
     """True for all the others."""
+    below: str | None = None
+    """The table of which each must have rows of its own: clinics and their visits, but not boats with their owners."""
 
 
 @dataclass(frozen=True)

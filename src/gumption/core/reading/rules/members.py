@@ -25,12 +25,13 @@ def _more_than_others(rows: Noun, kind: Noun, counted: Noun) -> tuple[object, ..
     return _led_by(rows, kind, "+", counted)
 
 
-def _of_the_top(rows: Noun, top: Top, *, others: bool = False) -> tuple[object, ...] | None:
+def _of_the_top(rows: Noun, top: Top, *, others: bool = False, theirs: bool = False) -> tuple[object, ...] | None:
     """The top three clinics, all their visits."""
     if rows.table is None or top.noun is None or top.percent or top.noun == rows:
         return None
     by = Measured(top.by) if top.by is not None else Counted(rows) if top.counts else None
-    return rows, Asking("list"), Leading(top.noun, by, top.descending, top.number or 1, top.skip, others)
+    few = Leading(top.noun, by, top.descending, top.number or 1, top.skip, others, rows.table if theirs else None)
+    return rows, Asking("list"), few
 
 
 def _leads(few: tuple[Top, Counted | None]) -> Leading | None:
@@ -131,7 +132,7 @@ RULES = (
         )
     ),
     *(
-        Rule("BESX", pattern, lambda t, rows: _of_the_top(rows, t), (example,), weight=0.9)
+        Rule("BESX", pattern, lambda t, rows: _of_the_top(rows, t, theirs=True), (example,), weight=0.9)
         for pattern, example in (
             (f"TOP , and|with? all? of? {_THEIR} T", "top 3 clinics, all their visits"),
             (f"TOP and|with|plus all? of? {_THEIR} T", "top 3 clinics and all their visits"),

@@ -54,6 +54,12 @@ def top_by(top: Top, measured: object) -> Top | None:
             return None
 
 
+def _told_by_that(top: Top, measured: Measured) -> Top | None:
+    """The cheapest by price per unit: by that, and not by whichever price the word alone would mean."""
+    guessed = top.typical and isinstance(top.by, m.Col) and isinstance(measured.expr, m.Col)
+    return top_by(dataclasses.replace(top, by=None) if guessed else top, measured)
+
+
 def _top(word: str, number: float | None = None) -> Top | None:
     if number is not None and (not float(number).is_integer() or not 1 <= number <= 1000):
         return None
@@ -1033,7 +1039,7 @@ RULES = (
     Rule(
         "TOP",
         "TOP by|in|for|on|of|going|measured by? E",
-        lambda t, e: top_by(t, e),
+        lambda t, e: _told_by_that(t, e),
         ("top 5 clinics by fee",),
         weight=0.2,
     ),
@@ -1398,6 +1404,11 @@ RULES = (
             ("SUP|STEEP CHG in|of? E|Q|CNT|NP|VS", "biggest increase in fee", 0.25),
             ("E|Q|NP GREW by? MOST|RAPID between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
             ("GREW by? MOST|RAPID between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
+            (
+                "GREW by? MOST|RAPID between|from K and|to K in|by|on|for|of E|Q",
+                "grew the most between 2024 and 2025 in fee",
+                0.6,
+            ),
             (
                 "GREW by? MOST|RAPID in|at|on|for VS|E between|from K and|to K",
                 "grew the most in dogs between 2024 and 2025",

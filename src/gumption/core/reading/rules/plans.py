@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Grouped, Marker, Measured, Noun, Worked
+from gumption.core.reading.pieces import Grouped, Marker, Measured, Noun, Part, Worked
 from gumption.core.reading.planned import Plan
 
 _THEIR = "their|its|the|our|his|her|each|this"
@@ -46,7 +46,30 @@ def _of_each(
     return build(plan), Grouped(Noun(table=plan.planned.key.table))
 
 
+def _than_planned(op: m.Comparison, *parts: object) -> tuple[object, ...] | None:
+    """Those that came out smaller than planned: what came of each held against its plan."""
+    plan = next((p for p in parts if isinstance(p, Plan)), None)
+    rows = tuple(p for p in parts if isinstance(p, Noun) and p.table is not None)
+    if plan is None or not isinstance(plan.planned, m.Col) or len(rows) > 1:
+        return None
+    return (*rows, Part(m.Compared(op, plan.came, plan.planned), "number"))
+
+
+_CAME_OUT = "came|come|turned|made|produced|were|was|are|is|did|got|had|ran|brought|sold|yielded"
+
 RULES = (
+    *(
+        Rule("NPX", pattern, lambda *p, o=op: _than_planned(o, *p), (example,), weight=1.2)
+        for op, words in (
+            ("<", "smaller|less|fewer|lower|worse|shorter|cheaper|under|below"),
+            (">", "bigger|larger|more|higher|better|longer|dearer|greater|over|above"),
+        )
+        for one in (words.split("|")[0],)
+        for pattern, example in (
+            (f"T that|which|who? {_CAME_OUT} out|in? {words} than what? was|were? originally|first? PLAN", f"visits came out {one} than budget"),
+            (f"T {words} than PLAN", f"visits {one} than budget"),
+        )
+    ),
     *(
         Rule(built, pattern, lambda *p, b=build: _of(p, b), (example,), weight=weight)
         for built, build, pattern, example, weight in (

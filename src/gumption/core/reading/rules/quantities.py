@@ -2327,12 +2327,12 @@ RULES = (
             ),
             (
                 "AGG number|no of? DISTINCT T|C per|for|by|of each|every|one|a? T",
-                "average number of different vets per owner",
+                "average number of different clinics per owner",
             ),
-            ("COUNT DISTINCT T|C per|for|by each|every? T on? AGG", "how many different vets per owner on average"),
+            ("COUNT DISTINCT T|C per|for|by each|every? T on? AGG", "how many different clinics per owner on average"),
             (
                 "number|no of? DISTINCT T|C per|for|by each|every? T on? AGG",
-                "number of different vets per owner on average",
+                "number of different clinics per owner on average",
             ),
         )
     ),
