@@ -4331,7 +4331,9 @@ class Linker:
             key = self.vocabulary.table(link.table).key
             told = self.vocabulary.columns[ColumnKey(link.table, key.name)] if key is not None else None
             words = {*self.vocabulary.tables[link.table].parts, *(told.described if told is not None else ())}
-            if _OCCUPYING & words and not PERSON_WORDS & {*self.vocabulary.tables[link.other].parts}:
+            things = {*self.vocabulary.tables[link.other].parts}
+            for_a_time = _OCCUPYING & words or (_CONTRACTED & words and _LET_FOR_A_TIME & things)
+            if for_a_time and not PERSON_WORDS & things:
                 active = [(c, s) for table, c, s in self.states.get(("active",), ()) if table == link.table]
                 found += [(link.table, link.other, c, s) for c, s in active[:2]]
         return found
@@ -5435,6 +5437,11 @@ _OCCUPYING = stems(
     "tenancy tenancies lease letting occupancy tenant tenants rental rentals hire hires stay stays licence agreement agreements"
 )
 """What rows are called by which a thing is somebody's for a time."""
+_CONTRACTED = stems("contract booking reservation allocation assignment subscription")
+_LET_FOR_A_TIME = stems(
+    "berth mooring plot allotment unit desk pitch stall bay locker garage house flat apartment home office space room bed kennel stable court"
+)
+"""What somebody may have for a time by a contract, or is free."""
 _OCCUPANCY = {("occupancy",): True, ("occupancy", "rate"): True, ("vacancy", "rate"): False, ("void", "rate"): False}
 """How much of what can be let is let, or is not."""
 _ENDED = frozenset(stem(w) for w in ["end", "ended", "finish", "fin", "closed", "expiry", "left", "due"])
