@@ -603,6 +603,7 @@ class Linker:
         found.extend(list(self._ages_of_rows(found, tokens)))
         found.extend(self._doings_named(found, tokens))
         found.extend(_left_the_house(tokens, found))
+        found.extend(self._ends_of_rows(tokens, found))
         found.extend(self._had_by_some(tokens, found))
         found.extend(self._without_anybody(tokens))
         found.extend(self._heads_as_written(tokens))
@@ -3724,6 +3725,20 @@ class Linker:
             if other.key is not None and self.vocabulary.catalogue.path(table, other.name):
                 yield ColumnKey(other.name, other.key.name)
 
+    def _ends_of_rows(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """The end of the contract, the start of their stay: a day that stands on the rows that are named."""
+        rows = [e for e in found if e.category == "T" and e.score >= 0.8]
+        for edge in rows:
+            of = edge.start - 1 - (edge.start > 1 and tokens[edge.start - 1].lower in _ARTICLES_OF)
+            if of < 1 or tokens[of].lower != "of":
+                continue
+            word = stem(tokens[of - 1].lower)
+            meant = next((words for words in (_ENDED, _STARTED) if word in words), None)
+            for key in self.vocabulary.columns if meant is not None else ():
+                dated = key.table == edge.value.table and self.vocabulary.column(key).type.is_time
+                if dated and meant is not None and meant & {*self.vocabulary.columns[key].parts}:
+                    yield Edge("D", of - 1, edge.end, Noun(key=key), 0.95)
+
     def _first_done(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """When readers first borrow, said of each of them: the first of the days on which it was done."""
         doers = {e.end for e in found if e.category == "T" and e.score >= 0.8} | {
@@ -5346,8 +5361,11 @@ _NO_ROWS = frozenset(
 )
 """What an amount may be called that no rows are."""
 _RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "movements"])
-_COMING_AND_GOING = frozenset("left leave leaves leaving joined join joins joining quit started".split())
-_THE_HOUSE = frozenset("company firm business organisation organization house us practice".split())
+_ARTICLES_OF = frozenset(["the", "a", "their", "its", "his", "her", "our", "each", "every"])
+_COMING_AND_GOING = frozenset(
+    ["left", "leave", "leaves", "leaving", "joined", "join", "joins", "joining", "quit", "started"]
+)
+_THE_HOUSE = frozenset(["company", "firm", "business", "organisation", "organization", "house", "us", "practice"])
 _ENDMOST: dict[str, Literal["min", "max"]] = {
     "first": "min", "earliest": "min", "last": "max", "latest": "max", "recent": "max"
 }  # fmt: skip

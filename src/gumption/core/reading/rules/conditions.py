@@ -851,8 +851,9 @@ def than_average(op: m.Comparison, measured: Measured, function: str = "mean") -
     return Part(m.Compared(op, measured.expr, m.Aggregated(function, measured.expr)), "number")  # type: ignore[arg-type]
 
 
-def _than_its_own(parts: tuple[object, ...]) -> Part | None:
-    """Held against the average of those of the same kind."""
+def _than_its_own(parts: tuple[object, ...], times: float) -> Part | None:
+    """Held against the average of those of the same kind, or so many times that: a number that is said where `times` is 0."""
+    times = times or next((p for p in parts if isinstance(p, float)), 0.0)
     compared = next((p for p in parts if isinstance(p, tuple)), None)
     measured = next((p for p in parts if isinstance(p, Measured)), None)
     expr = compared[1] if compared is not None else measured.expr if measured is not None else None
@@ -861,7 +862,9 @@ def _than_its_own(parts: tuple[object, ...]) -> Part | None:
     kind = [p for p in parts if isinstance(p, Noun) and p.key is not None][-1]
     if expr is None or kind.key is None or function not in ("mean", "median"):
         return None
-    return Part(m.Compared(op, expr, m.Below(m.Aggregated(function, expr), kind.key)), "number")  # type: ignore[arg-type]
+    usual: m.Expr = m.Below(m.Aggregated(function, expr), kind.key)  # type: ignore[arg-type]
+    right = usual if times == 1.0 else m.Arithmetic("*", usual, m.Number(times))
+    return Part(m.Compared(op, expr, right), "number") if times > 0 else None  # type: ignore[arg-type]
 
 
 def _of_itself(measured: Measured, state: Part) -> Part | None:
@@ -1408,14 +1411,18 @@ RULES = (
     Rule("K", "E CMP average|mean|typical", lambda e, op: than_average(op, e), ("fee above average",), weight=0.2),
     Rule("K", "E CMP AVGOF", lambda e, op, _: than_average(op, e), ("fee above the overall average",), weight=0.2),
     *(
-        Rule("K", f"{held} {of}", lambda *p: _than_its_own(p), (f"{start} {example}",), weight=0.8)
-        for held, start in (
-            ("E is|are|was|were|lies? CMP the?", "fee above the"),
-            ("COMP than? the?", "heavier than the"),
+        Rule("K", f"{held} {of}", lambda *p, n=times: _than_its_own(p, n), (f"{start} {example}",), weight=weight)
+        for held, start, times, weight in (
+            ("E is|are|was|were|lies? CMP the?", "fee above the", 1.0, 0.8),
+            ("COMP than? the?", "heavier than the", 1.0, 0.8),
+            ("E is|are|was|were|lies? CMP twice|double the?", "fee more than twice the", 2.0, 1.0),
+            ("E is|are|was|were|lies? CMP triple|thrice the?", "fee more than triple the", 3.0, 1.0),
+            ("E is|are|was|were|lies? CMP half the?", "fee less than half the", 0.5, 1.0),
+            ("E is|are|was|were|lies? CMP N times the?", "fee more than 3 times the", 0.0, 1.0),
         )
         for of, example in (
             (
-                "AGG E? of|for|in|at|within|among|across all|other? T? of|in|at? the? the|their|its|his|her|that|own|same|respective C",
+                "AGG E? of|for|in|at|within|among|across all|other? T? of|in|at? the? the|their|its|his|her|that|own|same|respective kind|type|sort? of? C",
                 "average for their breed",
             ),
             ("C AGG", "breed average"),

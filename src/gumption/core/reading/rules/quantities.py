@@ -640,6 +640,12 @@ def _over_one(parts: tuple[object, ...]) -> Ratio | None:
     return _over("mean", one, two) if "mean" in parts else None
 
 
+def _of_their_own(function: str, measured: Measured, rows: Noun) -> Worked | None:
+    """The average length of boats is that of boats, and not that of what they lie in."""
+    own = isinstance(measured.expr, m.Col) and measured.expr.key.table == rows.table
+    return _aggregate(function, measured) if own else None
+
+
 def _over_different(parts: tuple[object, ...]) -> Ratio | None:
     """How many different ones there are of something to each of another, on average."""
     one, two = (p for p in parts if isinstance(p, Noun))
@@ -2164,6 +2170,7 @@ RULES = (
         weight=0.25,
     ),
     Rule("Q", "AGG E of T|C", lambda f, e, _: _aggregate(f, e), ("average fee of visits",), weight=0.12),
+    Rule("Q", "AGG E of the|our|all? T", _of_their_own, ("average fee of all visits",), weight=0.3),
     Rule(
         "BESX",
         "AGG E of|for|among GAPC",
