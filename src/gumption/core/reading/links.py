@@ -595,6 +595,7 @@ class Linker:
             ),
         )
         found.extend(list(_whose_things(found, tokens)))
+        found.extend(list(_measured_of_rows(found, tokens)))
         found.extend(list(_with_its_column(found)))
         found.extend(list(self._money_of(found, tokens)))
         found = [self._as_money(e, found, tokens) for e in found]
@@ -4935,6 +4936,26 @@ def _whose_things(found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
             thing = things.get(edge.end)
             if thing is not None and thing.value.table != edge.value.table:
                 yield dataclasses.replace(edge, end=thing.end)
+
+
+def _measured_of_rows(found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
+    """Boat length, the length of a boat: the one of the boats, of all that may be meant by length."""
+    rows = [e for e in found if e.category == "T" and e.score >= WHOLE_NAME and isinstance(e.value, Noun)]
+    for edge in found:
+        if edge.category not in ("M", "LEN") or edge.score < 0.5:
+            continue
+        key = edge.value.key if isinstance(edge.value, Noun) else None
+        if key is None and isinstance(edge.value, Measured) and isinstance(edge.value.expr, m.Col):
+            key = edge.value.expr.key
+        for row in rows if key is not None else ():
+            if key is None or row.value.table != key.table:
+                continue
+            between = [t.lower for t in tokens[edge.end : row.start]]
+            score = max(edge.score, 0.75) + 0.15
+            if row.end == edge.start:
+                yield Edge("M", row.start, edge.end, Noun(key=key), score)
+            elif edge.end < row.start and between[0] == "of" and set(between[1:]) <= _ARTICLES_OF and len(between) < 3:
+                yield Edge("M", edge.start, row.end, Noun(key=key), score - 0.05)
 
 
 def _before_it(tokens: list[Token], found: list[Edge]) -> list[Edge]:
