@@ -604,6 +604,7 @@ class Linker:
         found.extend(list(self._ages_of_rows(found, tokens)))
         found.extend(self._doings_named(found, tokens))
         found.extend(_left_the_house(tokens, found))
+        found.extend(self._there_then(tokens, found))
         found.extend(self._ends_of_rows(tokens, found))
         found.extend(self._had_by_some(tokens, found))
         found.extend(self._without_anybody(tokens))
@@ -3915,6 +3916,37 @@ class Linker:
                     return m.Col(early)
         return None
 
+    def _there_then(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """How many sites we had at the end of a year: those that had begun by then and had not ended."""
+        lowers = [t.lower for t in tokens]
+        stays = [
+            (first, last) for _, (first, last) in self.pairs if first.table == last.table and self._stays(first, last)
+        ]
+        if not stays:
+            return
+        rows = {e.value.table for e in found if e.category == "T" and e.score >= 0.8}
+        for first, last in stays:
+            live = (m.Col(first), m.Col(last), bool(self.vocabulary.column(last).missing), self._broken_off(last))
+            people = bool(PERSON_WORDS & {*self.vocabulary.tables[first.table].parts})
+            for place in range(len(lowers)):
+                for size in (3, 2):
+                    said = tuple(lowers[place : place + size])
+                    if said in _WE_HAD and (first.table in rows or (people and said in _WORKED_HERE)):
+                        yield Edge("HAD", place, place + size, live, 0.9)
+            for edge in found:
+                noun = edge.value.noun if isinstance(edge.value, Counted) else edge.value
+                if isinstance(noun, Noun) and noun.table == first.table and edge.score >= 0.8:
+                    if edge.category == "T":
+                        yield Edge("HADT", edge.start, edge.end, (noun, live), edge.score)
+                    counted = tuple(lowers[max(edge.start - 2, 0) : edge.start]) in _SO_MANY
+                    if counted or edge.category == "CNT":
+                        yield Edge("HADC", edge.start - 2 * counted, edge.end, (noun, live), edge.score)
+
+    def _stays(self, first: ColumnKey, last: ColumnKey) -> bool:
+        """True for when somebody or something came to be there, and when that ended."""
+        came, went = ({*self.vocabulary.columns[k].full} for k in (first, last))
+        return self._are_ends(first, last) or bool(_CAME_TO_BE & came and _CEASED_TO_BE & went)
+
     def _has_ends(self, table: str) -> bool:
         """True for rows that run from one date of theirs to another."""
         return any(f.table == table and self._are_ends(f, last) for _, (f, last) in self.pairs if last.table == table)
@@ -4942,7 +4974,7 @@ def _measured_of_rows(found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
     """Boat length, the length of a boat: the one of the boats, of all that may be meant by length."""
     rows = [e for e in found if e.category == "T" and e.score >= WHOLE_NAME and isinstance(e.value, Noun)]
     for edge in found:
-        if edge.category not in ("M", "LEN") or edge.score < 0.5:
+        if edge.category not in ("M", "LEN") or edge.score < 0.5 or is_participle(tokens[edge.end - 1].lower):
             continue
         key = edge.value.key if isinstance(edge.value, Noun) else None
         if key is None and isinstance(edge.value, Measured) and isinstance(edge.value.expr, m.Col):
@@ -5383,6 +5415,21 @@ _NO_ROWS = frozenset(
 """What an amount may be called that no rows are."""
 _RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "movements"])
 _ARTICLES_OF = frozenset(["the", "a", "their", "its", "his", "her", "our", "each", "every"])
+_WORKED_HERE = frozenset(
+    [("worked", "here"), ("working", "here"), ("were", "employed"), ("we", "employed"), ("work", "here"), ("we", "employ"), ("worked", "for", "us")]
+)  # fmt: skip
+_WE_HAD = _WORKED_HERE | frozenset(
+    (*said.split(),)
+    for said in (
+        "did we have,did they have,did you have,we had,they had,had we,were there,was there,there were,were here,with us,on board,we have had"
+    ).split(",")
+)
+"""How people say that something was there at a time."""
+_SO_MANY = frozenset([("how", "many"), ("number", "of"), ("count", "of"), ("no", "of"), ("#", "of")])
+_CAME_TO_BE = stems("start started begin began join joined hire hired open opened admit admitted move moved since")
+_CEASED_TO_BE = stems(
+    "end ended leave left leaving close closed cancel cancelled stop stopped discharge discharged terminated expired"
+)
 _COMING_AND_GOING = frozenset(
     ["left", "leave", "leaves", "leaving", "joined", "join", "joins", "joining", "quit", "started"]
 )

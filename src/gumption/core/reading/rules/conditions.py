@@ -614,6 +614,14 @@ def _such_running_then(live: Live, noun: Noun, span: Span, end: str) -> tuple[No
     return (noun, part) if part is not None and noun.table == live[0].key.table else None
 
 
+def _how_many_then(parts: tuple[object, ...], end: str) -> tuple[Counted, Part] | None:
+    """How many there were of them at the end of a year."""
+    noun, live = next(p for p in parts if isinstance(p, tuple) and isinstance(p[0], Noun))
+    span = next(p for p in parts if isinstance(p, Span))
+    such = _such_running_then(live, noun, span, end)
+    return (Counted(noun), such[1]) if such is not None else None
+
+
 def _after(date: Noun, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
     """So long after a date: from then to when things happened."""
     if date.key is None or stretch[0] in ("minutes", "hours"):
@@ -2003,6 +2011,40 @@ RULES = (
         ),
         ("on 5 January 2025, how many visits were active",),
         weight=0.9,
+    ),
+    *(
+        Rule("K", pattern, lambda live, span, e=end: _running_then(live, span, e), (example,), weight=0.9)
+        for pattern, end, example in (
+            ("HAD at|by|as the|of? end|close of TIME", "high", "visits we had at the end of 2025"),
+            ("HAD at|by the? start|beginning of TIME", "low", "visits we had at the start of 2025"),
+            ("HAD on|as of? TIME", "", "visits we had on 5 January 2025"),
+        )
+    ),
+    *(
+        Rule("CNTX", pattern, lambda *p, e=end: _how_many_then(p, e), (example,), weight=0.9)
+        for pattern, end, example in (
+            (
+                "at|by|as the|of? end|close of TIME ,? HADC HAD?",
+                "high",
+                "at the end of 2025 how many visits were there",
+            ),
+            (
+                "at|by the? start|beginning of TIME ,? HADC HAD?",
+                "low",
+                "at the start of 2025 how many visits were there",
+            ),
+            ("HADC at|by|as the|of? end|close of TIME", "high", "number of visits at the end of 2025"),
+            ("HADC at|by the? start|beginning of TIME", "low", "number of visits at the start of 2025"),
+        )
+    ),
+    *(
+        Rule(
+            "NPX", pattern, lambda had, span, e=end: _such_running_then(had[1], had[0], span, e), (example,), weight=0.5
+        )
+        for pattern, end, example in (
+            ("HADT at|by|as the|of? end|close of TIME", "high", "visits at the end of 2025"),
+            ("HADT at|by the? start|beginning of TIME", "low", "visits at the start of 2025"),
+        )
     ),
     *(
         Rule("K", pattern, _running_within, (example,), weight=0.6)
