@@ -236,6 +236,10 @@ _MEASURED_IN = _WEIGHED_OUT | frozenset(
         "visits", "visitors", "passengers", "trips", "weight", "volume", "distance", "area", "length", "mileage",
     ]
 )  # fmt: skip
+_SUMS_OF_MONEY = frozenset(
+    "invoices invoice bills bill payments payment receipts charges expenses donations refunds fees costs wages premiums".split()
+)
+"""What tables are called of which each row is so much money."""
 _OF_ANYTHING = frozenset(["total", "gross", "net", "amount", "value"])
 """Words that are said of money as of anything else."""
 _RELEASES = frozenset(["version", "release", "edition", "revision", "ver"])
@@ -553,6 +557,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             taken = taken and not (measured and column.unit not in CURRENCIES and not signed)
             # 3.5 of something is an amount of it, where money is told in whole ones or to the penny.
             unnamed = words in (["amount"], ["amt"]) and column.unit not in CURRENCIES and not signed
+            unnamed = unnamed and not {*parts_of(table)} & _SUMS_OF_MONEY
             taken = taken and not (unnamed and column.type is Type.DECIMAL and column.scale in (1, 3))
             # In how many days a bill is to be paid is no sum of money.
             taken = taken and words[-1] not in ("days", "weeks", "months", "terms", "years")
