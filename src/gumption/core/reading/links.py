@@ -604,6 +604,7 @@ class Linker:
         found.extend(list(self._ages_of_rows(found, tokens)))
         found.extend(self._doings_named(found, tokens))
         found.extend(_left_the_house(tokens, found))
+        found = [self._spent_in_all(e, tokens) for e in found]
         found.extend(self._there_then(tokens, found))
         found.extend(self._ends_of_rows(tokens, found))
         found.extend(self._had_by_some(tokens, found))
@@ -3916,6 +3917,13 @@ class Linker:
                     return m.Col(early)
         return None
 
+    def _spent_in_all(self, edge: Edge, tokens: Sequence[Token]) -> Edge:
+        """What was spent on copies is all of their prices, and not what one cost on average."""
+        said = edge.category == "MV" and tokens[edge.start].lower in _SPENDING and edge.value.key is not None
+        if not said or self.vocabulary.column(edge.value.key).role.is_summed:
+            return edge
+        return dataclasses.replace(edge, category="E", value=Measured(m.Col(edge.value.key), True, "sum"))
+
     def _there_then(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """How many sites we had at the end of a year: those that had begun by then and had not ended."""
         lowers = [t.lower for t in tokens]
@@ -5415,6 +5423,7 @@ _NO_ROWS = frozenset(
 """What an amount may be called that no rows are."""
 _RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "movements"])
 _ARTICLES_OF = frozenset(["the", "a", "their", "its", "his", "her", "our", "each", "every"])
+_SPENDING = frozenset(["spend", "spent", "spends", "spending"])
 _WORKED_HERE = frozenset(
     [("worked", "here"), ("working", "here"), ("were", "employed"), ("we", "employed"), ("work", "here"), ("we", "employ"), ("worked", "for", "us")]
 )  # fmt: skip

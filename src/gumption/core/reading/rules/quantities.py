@@ -1224,6 +1224,17 @@ RULES = (
         weight=0.25,
     ),
     Rule("E", "LEN from|between D to|and|until|till D", _length_of, ("how long from opened to closed",), weight=0.25),
+    *(
+        Rule("E", pattern, lambda *p: next(x for x in p if isinstance(x, Measured)), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "LEN do|does|did T|IDLE|they|we|one have|has? to? wait|waited on? average?",
+                "how long do owners wait",
+            ),
+            ("LEN is|was the? wait|waiting", "how long is the wait"),
+            ("wait|waiting LEN", "waiting time"),
+        )
+    ),
     Rule(
         "E",
         "LEN to|until|till D|U|W|V ,|:|(|- from|between D to|and|until|till D )?",
