@@ -1883,7 +1883,7 @@ _WAITED = (
     "been waiting", "waited", "waiting time", "waiting times", "wait", "time waited", "time waiting", "days waited",
     "days waiting", "time on the list", "time on the waiting list", "been on the list", "been on the waiting list",
 )  # fmt: skip
-DECIDED = stems("won lost closed cancelled rejected declined dead withdrawn")
+DECIDED = stems("won lost closed cancelled rejected declined dead withdrawn hired accepted approved refused granted")
 _PIPELINE = ("pipeline", "open pipeline", "pipeline value", "value of the pipeline", "live pipeline", "sales pipeline")
 _WEIGHTED = (
     "weighted pipeline",

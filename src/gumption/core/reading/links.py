@@ -5429,9 +5429,7 @@ _WORKED_HERE = frozenset(
 )  # fmt: skip
 _WE_HAD = _WORKED_HERE | frozenset(
     (*said.split(),)
-    for said in (
-        "did we have,did they have,did you have,we had,they had,had we,were there,was there,there were,were here,with us,on board,we have had"
-    ).split(",")
+    for said in ["did we have", "did they have", "did you have", "we had", "they had", "had we", "were there", "was there", "there were", "were here", "with us", "on board", "we have had"]
 )
 """How people say that something was there at a time."""
 _SO_MANY = frozenset([("how", "many"), ("number", "of"), ("count", "of"), ("no", "of"), ("#", "of")])

@@ -614,12 +614,6 @@ def _such_running_then(live: Live, noun: Noun, span: Span, end: str) -> tuple[No
     return (noun, part) if part is not None and noun.table == live[0].key.table else None
 
 
-def _open_rows(state: Part, rows: Noun) -> tuple[Noun, Part] | None:
-    """Open holds: a state of the rows themselves that are named behind it."""
-    own = {k.table for k in m.columns_in(state.condition)} == {rows.table} and rows.table is not None
-    return (rows, state) if own else None
-
-
 def _how_many_then(parts: tuple[object, ...], end: str) -> tuple[Counted, Part] | None:
     """How many there were of them at the end of a year."""
     noun, live = next(p for p in parts if isinstance(p, tuple) and isinstance(p[0], Noun))
@@ -2018,7 +2012,6 @@ RULES = (
         ("on 5 January 2025, how many visits were active",),
         weight=0.9,
     ),
-    Rule("NPX", "STATE ~T", _open_rows, ("closed visits",), weight=0.12),
     *(
         Rule("K", pattern, lambda live, span, e=end: _running_then(live, span, e), (example,), weight=0.9)
         for pattern, end, example in (

@@ -646,6 +646,13 @@ def _of_their_own(function: str, measured: Measured, rows: Noun) -> Worked | Non
     return _aggregate(function, measured) if own else None
 
 
+def _from_lowest_to_highest(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The fee range by clinic: from the lowest to the highest fee of each."""
+    of = next(p for p in parts if isinstance(p, Measured))
+    groups = tuple(p for p in parts if isinstance(p, Grouped))
+    return (*(Worked(m.Aggregated(f, of.expr)) for f in ("min", "max")), *groups)
+
+
 def _over_different(parts: tuple[object, ...]) -> Ratio | None:
     """How many different ones there are of something to each of another, on average."""
     one, two = (p for p in parts if isinstance(p, Noun))
@@ -1233,6 +1240,13 @@ RULES = (
             ),
             ("LEN is|was the? wait|waiting", "how long is the wait"),
             ("wait|waiting LEN", "waiting time"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _from_lowest_to_highest(p), (example,), weight=0.9)
+        for pattern, example in (
+            ("E ~range|ranges ~G", "fee range by species"),
+            ("what|which E ~range|ranges ~G", "what fee range by species"),
         )
     ),
     Rule(
