@@ -111,6 +111,7 @@ class Answers(unittest.TestCase):
             "show the vets hired after 2022": "16 vets fit: ",
             "list the clinics": "There are 9 clinics: Cold Ash, ",
             "visits with a rating of more than 7": "No rows fit.",
+            "show me 5 animals": "Here are 5 animals in the order of animal id.",
             "cumulative distribution of fee": "76.5% are below 100, and 92.6% below 200.",
             "cumulative distribution of rating": "69.2% are up to 4, and 100.0% up to 5.",
             "cumulative share of fee by reason": "The first 3 of 12 make up 50.6%, and the first 7 of 12 make up 87.5%.",

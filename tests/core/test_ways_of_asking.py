@@ -52,6 +52,36 @@ READ = {
     "how many visits does the average clinic have": "the number of visits over the number of clinics",
     "what does the average owner spend": "the average over each owner id of the total fee net",
     "average number of animals an owner has": "the average number of animals of each owner id",
+    "how many owners who joined before 2024 had more than 2 visits in 2025?": (
+        "the number of owners, where joined on is up to 31 Dec 2023 and there are more than 2 visits where visit date is in"
+        " 2025"
+    ),
+    "owners who joined in 2024 with no visits in 2025": (
+        "the owners, where joined on is in 2024 and there are no visits where visit date is in 2025"
+    ),
+    "how many animals have not been seen since 2025?": (
+        "the number of animals, where there are no visits where visit date is from 1 Jan 2025 on"
+    ),
+    "how many different vets does an owner see on average": (
+        "the average over each owner id of the number of different vet id"
+    ),
+    "how many days after joining do owners make their first visit?": (
+        "the average days from joined on to first visit date of visits"
+    ),
+    "compare the average fee of Dog visits with all the others": "the average fee net, for each whether species is Dog",
+    "difference in average fee between cats and the rest": (
+        "the average fee net where species is not Cat, the average fee net where species is Cat and its change from species"
+        " is not Cat to species is Cat"
+    ),
+    "the ten oldest animals with their owners": (
+        "the animals with owner name and born on, by born on, lowest first: the first 10"
+    ),
+    "visits by clinic and the total fee": "the number of visits and the total fee net, for each clinic",
+    "visits that cost more than twice the average of their clinic": (
+        "the visits, where cost is over (average cost of the same clinic) × 2"
+    ),
+    "how many vets did we have at the end of 2024": "the number of vets, where hired on is up to 31 Dec 2024",
+    "fee range by clinic": "the lowest fee net and the highest fee net, for each clinic",
     "most common breeds": "the number of animals, for each breed, by the number of animals, highest first: the first 10",
     "most common breed": "the number of animals, for each breed, by the number of animals, highest first: the first",
     "which clinics had the most visits": f"{VISITS}, {MOST} 10",

@@ -237,7 +237,23 @@ _MEASURED_IN = _WEIGHED_OUT | frozenset(
     ]
 )  # fmt: skip
 _SUMS_OF_MONEY = frozenset(
-    ["invoices", "invoice", "bills", "bill", "payments", "payment", "receipts", "charges", "expenses", "donations", "refunds", "fees", "costs", "wages", "premiums"]
+    [
+        "invoices",
+        "invoice",
+        "bills",
+        "bill",
+        "payments",
+        "payment",
+        "receipts",
+        "charges",
+        "expenses",
+        "donations",
+        "refunds",
+        "fees",
+        "costs",
+        "wages",
+        "premiums",
+    ]
 )
 """What tables are called of which each row is so much money."""
 _OF_ANYTHING = frozenset(["total", "gross", "net", "amount", "value"])

@@ -190,6 +190,10 @@ def _listing(answer: Answer) -> str:
     ordered = answer.sorted_by.keys[0] if answer.limited is not None and answer.sorted_by is not None else None
     if ordered is not None and ordered.column not in answer.columns:
         ordered = None
+    numbered = ordered if ordered is not None and answer.schema[ordered.column].role is Role.IDENTIFIER else None
+    if numbered is not None:
+        # Nobody ranks rows by the number that tells them apart.
+        ordered = None
     if count == 1 and ordered is not None and len(answer.columns) > 1:
         place, field = answer.columns.index(ordered.column), answer.schema[ordered.column]
         if answer.rows[0][place] is not None:
@@ -215,6 +219,8 @@ def _listing(answer: Answer) -> str:
     naming = next((i for i in answer.labels if answer.schema[answer.columns[i]].role in _NAMING), None)
     names = [] if naming is None else [str(v) for v in dict.fromkeys(row[naming] for row in answer.rows) if v]
     told = f": {_some(names)}" if len(names) == count else ""
+    if numbered is not None:
+        return f"Here are {written(count)} {noun} in the order of {spoken(numbered.column)}{told}."
     return f"{written(count)} {noun} fit{told}." if answer.filtered else f"There are {written(count)} {noun}{told}."
 
 

@@ -5009,7 +5009,11 @@ class Assembler:
         rows = self._between(key.table, noun.table, said) or self._between(noun.table, key.table, said)
         links = (r for r in self.catalogue.parents(rows or key.table) if r.other == noun.table)
         link = next(links, None)
+        own = self.catalogue.table(noun.table).key
         each = m.Col(m.ColumnKey(link.table, link.column)) if link is not None else self.nouns.group(noun)
+        if link is None and own is not None:
+            # Two owners may be called the same.
+            each = m.Col(m.ColumnKey(noun.table, own.name))
         return m.OverGroups("mean", m.Aggregated("distinct", m.Col(key)), each) if each is not None else None
 
     def _is_the_price_of_one(self, top: m.Quantity, bottom: m.Quantity) -> TypeGuard[m.Aggregated]:

@@ -3927,28 +3927,46 @@ class Linker:
     def _there_then(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """How many sites we had at the end of a year: those that had begun by then and had not ended."""
         lowers = [t.lower for t in tokens]
-        stays = [
-            (first, last) for _, (first, last) in self.pairs if first.table == last.table and self._stays(first, last)
-        ]
-        if not stays:
-            return
         rows = {e.value.table for e in found if e.category == "T" and e.score >= 0.8}
-        for first, last in stays:
-            live = (m.Col(first), m.Col(last), bool(self.vocabulary.column(last).missing), self._broken_off(last))
+        # Tenants may be no rows of their own, and only stand on those of their tenancies.
+        rows |= {e.value.key.table for e in found if e.category == "C" and e.score >= 0.9 and e.value.key is not None}
+        for first, last in self._there_between:
+            live = (
+                m.Col(first),
+                m.Col(last) if last is not None else None,
+                last is not None and bool(self.vocabulary.column(last).missing),
+                self._broken_off(last) if last is not None else None,
+            )
             people = bool(PERSON_WORDS & {*self.vocabulary.tables[first.table].parts})
-            for place in range(len(lowers)):
-                for size in (3, 2):
-                    said = tuple(lowers[place : place + size])
-                    if said in _WE_HAD and (first.table in rows or (people and said in _WORKED_HERE)):
-                        yield Edge("HAD", place, place + size, live, 0.9)
+            for place, size in itertools.product(range(len(lowers)), (3, 2)):
+                said = tuple(lowers[place : place + size])
+                if said in _WE_HAD and (first.table in rows or (people and said in _WORKED_HERE)):
+                    yield Edge("HAD", place, place + size, live, 0.9)
             for edge in found:
                 noun = edge.value.noun if isinstance(edge.value, Counted) else edge.value
-                if isinstance(noun, Noun) and noun.table == first.table and edge.score >= 0.8:
-                    if edge.category == "T":
-                        yield Edge("HADT", edge.start, edge.end, (noun, live), edge.score)
-                    counted = tuple(lowers[max(edge.start - 2, 0) : edge.start]) in _SO_MANY
-                    if counted or edge.category == "CNT":
-                        yield Edge("HADC", edge.start - 2 * counted, edge.end, (noun, live), edge.score)
+                if not isinstance(noun, Noun) or noun.table != first.table or edge.score < 0.8:
+                    continue
+                if edge.category == "T" and last is not None:
+                    yield Edge("HADT", edge.start, edge.end, (noun, live), edge.score)
+                counted = tuple(lowers[max(edge.start - 2, 0) : edge.start]) in _SO_MANY
+                if (counted and edge.category == "T") or edge.category == "CNT":
+                    yield Edge("HADC", edge.start - 2 * counted, edge.end, (noun, live), edge.score)
+
+    @functools.cached_property
+    def _there_between(self) -> list[tuple[ColumnKey, ColumnKey | None]]:
+        """When somebody or something came to be there and when that ended; of people who never leave, when they came."""
+        stays: list[tuple[ColumnKey, ColumnKey | None]] = [
+            (first, last) for _, (first, last) in self.pairs if first.table == last.table and self._stays(first, last)
+        ]
+        known = {first.table for first, _ in stays}
+        for table in self.vocabulary.catalogue.tables:
+            time, parts = table.time_column, {*self.vocabulary.tables[table.name].parts}
+            if table.name in known or time is None or not (PERSON_WORDS | _CUSTOMERS) & parts:
+                continue
+            key = ColumnKey(table.name, time.name)
+            if _CAME_TO_BE & {*self.vocabulary.columns[key].full}:
+                stays.append((key, None))
+        return stays
 
     def _stays(self, first: ColumnKey, last: ColumnKey) -> bool:
         """True for when somebody or something came to be there, and when that ended."""
@@ -5429,10 +5447,25 @@ _WORKED_HERE = frozenset(
 )  # fmt: skip
 _WE_HAD = _WORKED_HERE | frozenset(
     (*said.split(),)
-    for said in ["did we have", "did they have", "did you have", "we had", "they had", "had we", "were there", "was there", "there were", "were here", "with us", "on board", "we have had"]
+    for said in [
+        "did we have",
+        "did they have",
+        "did you have",
+        "we had",
+        "they had",
+        "had we",
+        "were there",
+        "was there",
+        "there were",
+        "were here",
+        "with us",
+        "on board",
+        "we have had",
+    ]
 )
 """How people say that something was there at a time."""
 _SO_MANY = frozenset([("how", "many"), ("number", "of"), ("count", "of"), ("no", "of"), ("#", "of")])
+_CUSTOMERS = stems("customer client member account owner subscriber user supplier employee vet doctor driver teacher")
 _CAME_TO_BE = stems("start started begin began join joined hire hired open opened admit admitted move moved since")
 _CEASED_TO_BE = stems(
     "end ended leave left leaving close closed cancel cancelled stop stopped discharge discharged terminated expired"

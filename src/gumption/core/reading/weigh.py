@@ -130,6 +130,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             case m.Compared(left=m.Below(), right=m.Col(key=key)) if key.table == ask.head in nouns.vocabulary.roles:
                 # People who earn more than their managers are those whose managers are looked at, and no managers.
                 found.append(("those who play a part", 0.6))
+            case m.Compared(left=m.Col(key=key), right=right) if any(
+                isinstance(b, m.Below) and b.key.table == key.table and nouns.names_rows(b.key) for b in m.parts(right)
+            ):
+                # What a visit costs is not held against the average of that one visit.
+                found.append(("held against itself", 3.0))
             case m.Compared(left=m.Arithmetic() as left, right=m.Col(key=key)) if key in m.columns_in(left):
                 # What so many come to is not held against how many they are.
                 found.append(("held against itself", 3.0))

@@ -571,9 +571,9 @@ def _times_the_mean(parts: tuple[object, ...], times: float) -> Part | None:
     return Part(m.Compared(op, measured.expr, m.Combined("*", usual, m.Number(said))), "number")  # type: ignore[arg-type]
 
 
-Live: TypeAlias = tuple[m.Col, m.Col, bool, m.Col | None]
+Live: TypeAlias = tuple[m.Col, m.Col | None, bool, m.Col | None]
 """What tells from when to when something is in force: its first and last day, whether the last may be missing, and
-the day on which it was given up before that, where there is one."""
+the day on which it was given up before that, where there is one. What has no last day is there from its first day on."""
 
 
 def _running_then(live: Live, span: Span, end: str) -> Part | None:
@@ -582,6 +582,8 @@ def _running_then(live: Live, span: Span, end: str) -> Part | None:
     if span.low is None or span.high is None or span.part is not None or (not end and span.low != span.high):
         return None
     day = span.high if end == "high" else span.low
+    if last is None:
+        return Part(m.Within(first, None, day), "state")
     ended: m.Condition = m.Within(last, day, None)
     if gone:
         # What was done with on the last day was not open any more at its end.
@@ -600,7 +602,7 @@ def _not_given_up(on: m.Col | None, day: dt.date) -> tuple[m.Condition, ...]:
 def _running_within(live: Live, span: Span) -> Part | None:
     """Open at any time of a year: it had begun before that ended, and had not ended before that began."""
     first, last, gone, given_up = live
-    if span.low is None or span.high is None or span.part is not None:
+    if span.low is None or span.high is None or span.part is not None or last is None:
         return None
     ended: m.Condition = m.Within(last, span.low, None)
     if gone:
