@@ -68,8 +68,8 @@ _LEANS = re.compile(
     re.IGNORECASE,
 )
 """How a part begins that says more of what stands before it, or behind."""
-_ASKS_OF_WHAT = re.compile(r"\w+ (?:the )?(?:which|what|whose|whom|how)\b", re.IGNORECASE)
-"""In which month, by how much: what begins so asks by itself."""
+_OF_SOME = re.compile(r"(?:out )?(?:of|among|amongst|from) (?!(?:the )?(?:which|what|whose|whom)\b)", re.IGNORECASE)
+"""How a part begins that says of what the rest is asked: of those who left, how many had a contract."""
 _DRAWN = frozenset(["chart", "graph", "plot", "diagram", "histogram"])
 _SAID_APART = re.compile(r"separately|second thing|apart from", re.IGNORECASE)
 _HELD_TOGETHER = re.compile(
@@ -337,8 +337,7 @@ def _cut(text: str, reads: _Reads) -> list[_Cut]:
             one, two = text[: found.start()].strip(), text[found.end() :].strip()
             if len(_content(one)) < 2 or len(_content(two)) < 1:
                 continue
-            if _LEANS.match(one) and not _ASKS_OF_WHAT.match(one):
-                # "Of those who withdrew, how many ..." says first of what.
+            if _OF_SOME.match(one):
                 continue
             first = reads.first(one)
             if first.status != "answered" or first.unread:

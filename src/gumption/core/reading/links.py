@@ -5470,7 +5470,7 @@ _CAME_TO_BE = stems("start started begin began join joined hire hired open opene
 _CEASED_TO_BE = stems(
     "end ended leave left leaving close closed cancel cancelled stop stopped discharge discharged terminated expired"
 )
-_COMING_AND_GOING = frozenset(
+_JOINED_OR_LEFT = frozenset(
     ["left", "leave", "leaves", "leaving", "joined", "join", "joins", "joining", "quit", "started"]
 )
 _THE_HOUSE = frozenset(["company", "firm", "business", "organisation", "organization", "house", "us", "practice"])
@@ -6122,7 +6122,7 @@ def _is_an_idea_split_by(tokens: list[Token], edge: Edge) -> bool:
 def _left_the_house(tokens: Sequence[Token], found: Sequence[Edge]) -> Iterator[Edge]:
     """Who left the company, or joined us: the house itself, and nobody that the rows tell of."""
     for edge in found:
-        if edge.category not in ("D", "STATE", "ACT") or tokens[edge.end - 1].lower not in _COMING_AND_GOING:
+        if edge.category not in ("D", "STATE", "ACT") or tokens[edge.end - 1].lower not in _JOINED_OR_LEFT:
             continue
         end = edge.end + (edge.end < len(tokens) and tokens[edge.end].lower in ("the", "our"))
         if end < len(tokens) and tokens[end].lower in _THE_HOUSE:
