@@ -81,6 +81,10 @@ READ = {
         "the visits, where cost is over (average cost of the same clinic) × 2"
     ),
     "how many vets did we have at the end of 2024": "the number of vets, where hired on is up to 31 Dec 2024",
+    "owners who came in 2024 but not since": (
+        "the owners, where there are visits where visit date is in 2024 and there are no visits where visit date is from 1"
+        " Jan 2025 on"
+    ),
     "fee range by clinic": "the lowest fee net and the highest fee net, for each clinic",
     "most common breeds": "the number of animals, for each breed, by the number of animals, highest first: the first 10",
     "most common breed": "the number of animals, for each breed, by the number of animals, highest first: the first",

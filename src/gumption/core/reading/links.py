@@ -3170,7 +3170,8 @@ class Linker:
                 for _, (first, last) in self.pairs[:4]:
                     if first.table == last.table:
                         lasting = m.Length(self.vocabulary.natural_unit(first, last), m.Col(first), m.Col(last))
-                        score = 0.68 + 0.06 * self._are_ends(first, last)
+                        there = self._is_told(first, _ARRIVING) and self._is_told(last, _LEAVING)
+                        score = 0.68 + 0.06 * (self._are_ends(first, last) or there)
                         score += 0.04 * (word in ("longest", "shortest") and self._is_told(last, _OVER))
                         # What took so many minutes is no longer for the days until something else.
                         score -= 0.1 * (lasting.unit == "days" and self._takes_minutes(first.table))

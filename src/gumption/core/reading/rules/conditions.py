@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import TypeAlias
 
 from gumption.core.reading import lexicon
@@ -945,6 +945,14 @@ def _lapsed(verb: str, one: Span, two: Span, *, again: bool = False, share: bool
     if one == two:
         return None
     return Lapsed(verb, span_condition(one, m.EventTime()), span_condition(two, m.EventTime()), again, share)
+
+
+def _lapsed_at(verb: str, spans: Sequence[Span]) -> Lapsed | None:
+    """Did so at one time and not at another; where one alone is said, not since that."""
+    one = spans[0]
+    if len(spans) == 1 and one.high is not None and one.part is None:
+        return _lapsed(verb, one, Span(one.high + dt.timedelta(days=1), None))
+    return _lapsed(verb, one, spans[1]) if len(spans) == 2 else None
 
 
 def _last_before(span: Span) -> Lapsed | None:
@@ -2608,12 +2616,14 @@ RULES = (
         Rule(
             "NEVER",
             pattern,
-            lambda w, *p: _lapsed(w, *(s for s in p if isinstance(s, Span))),
+            lambda w, *p: _lapsed_at(w, [s for s in p if isinstance(s, Span)]),
             (example,),
             weight=0.5,
         )
         for pattern, example in (
             ("W W? TIME ,? but|and NEG W|VERB? W? TIME", "bought in 2024 but not in 2025"),
+            ("W W? TIME ,? but|and NEG W|VERB? since|after|afterwards|later", "bought in 2024 but not since"),
+            ("W W? TIME ,? but|and never again|since|afterwards|after", "bought in 2024 but never again"),
             ("W TIME do|does|did|have|has|had NEG W|VERB? at? all? TIME", "bought in 2024 did not buy in 2025"),
             ("W TIME didn't|haven't|hasn't|don't W|VERB? at? all? TIME", "bought in 2024 didn't buy in 2025"),
             (
