@@ -74,7 +74,7 @@ READ = {
         " is not Cat to species is Cat"
     ),
     "the ten oldest animals with their owners": (
-        "the animals with owner name and born on, by born on, lowest first: the first 10"
+        "the animals with animal id, pet name, owner name and born on, by born on, lowest first: the first 10"
     ),
     "visits by clinic and the total fee": "the number of visits and the total fee net, for each clinic",
     "visits that cost more than twice the average of their clinic": (

@@ -80,6 +80,14 @@ def _called(answer: Answer, name: str, value: Value) -> str:
 
 def _who(answer: Answer, row: int, key: str) -> str:
     """Which row of a list it is: its name, else what tells it apart, else its first column and what that is called."""
+    cells = [(n, answer.schema[n].role, v) for n, v in zip(answer.columns, answer.rows[row], strict=True) if n != key]
+    called = next(
+        ((n, role, v) for n, role, v in cells if v is not None and (role is Role.NAME or _is_a_name(n))), None
+    )
+    number = next((v for _, role, v in cells if role is Role.IDENTIFIER and v is not None), None)
+    if called is not None and called[1] is not Role.NAME and number is not None:
+        # The animal is called Mabel, whoever owns her.
+        return f"{called[2]} ({number})"
     for roles in ((Role.NAME,), (Role.IDENTIFIER, Role.LINK, Role.CODE)):
         named = [i for i, n in enumerate(answer.columns) if n != key and answer.schema[n].role in roles]
         told = [str(v) for v in dict.fromkeys(answer.rows[row][i] for i in named[:2]) if v is not None]

@@ -7645,7 +7645,11 @@ class Assembler:
         if ask.lists and beside:
             # The oldest boats with their owners: one piece says both.
             ends = (o.by for o in ask.order if not isinstance(o.by, m.Aggregated))
-            ask = ask.but(shows=tuple(dict.fromkeys((*ask.shows, *beside, *ends))))
+            table = self.catalogue.table(ask.head)
+            # Mabel is called so beside her number, where two may be.
+            called = [c for c in table.columns if c.type is Type.TEXT and "name" in name_parts(c.name)][:1]
+            own = [m.Col(m.ColumnKey(ask.head, c.name)) for c in (table.naming_column, *called) if c is not None]
+            ask = ask.but(shows=tuple(dict.fromkeys((*own, *ask.shows, *beside, *ends))))
         asked = any(
             one == "whose" and two in ("is", "was", "are", "were") for one, two in itertools.pairwise(draft.words)
         )
