@@ -111,6 +111,7 @@ class Answers(unittest.TestCase):
             "show the vets hired after 2022": "16 vets fit: ",
             "list the clinics": "There are 9 clinics: Cold Ash, ",
             "visits with a rating of more than 7": "No rows fit.",
+            "the ten oldest animals with their owners": "Mungo (A12221) comes first with born on 6 Aug 2012; ",
             "show me 5 animals": "Here are 5 animals in the order of animal id.",
             "cumulative distribution of fee": "76.5% are below 100, and 92.6% below 200.",
             "cumulative distribution of rating": "69.2% are up to 4, and 100.0% up to 5.",

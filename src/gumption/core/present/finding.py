@@ -80,25 +80,24 @@ def _called(answer: Answer, name: str, value: Value) -> str:
 
 def _who(answer: Answer, row: int, key: str) -> str:
     """Which row of a list it is: its name, else what tells it apart, else its first column and what that is called."""
-    cells = [(n, answer.schema[n].role, v) for n, v in zip(answer.columns, answer.rows[row], strict=True) if n != key]
-    called = next(
-        ((n, role, v) for n, role, v in cells if v is not None and (role is Role.NAME or _is_a_name(n))), None
-    )
-    number = next((v for _, role, v in cells if role is Role.IDENTIFIER and v is not None), None)
-    if called is not None and called[1] is not Role.NAME and number is not None:
-        # The animal is called Mabel, whoever owns her.
-        return f"{called[2]} ({number})"
+    halves = [
+        i
+        for i, n in enumerate(answer.columns)
+        if n != key and _is_a_name(n) and answer.schema[n].role is not Role.NAME and answer.rows[row][i] is not None
+    ]
     for roles in ((Role.NAME,), (Role.IDENTIFIER, Role.LINK, Role.CODE)):
         named = [i for i, n in enumerate(answer.columns) if n != key and answer.schema[n].role in roles]
+        if roles == (Role.NAME,) and halves and named and halves[0] < named[0]:
+            # The animal is called Mabel, whoever owns her.
+            continue
         told = [str(v) for v in dict.fromkeys(answer.rows[row][i] for i in named[:2]) if v is not None]
+        if told and roles != (Role.NAME,) and halves:
+            return f"{' '.join(str(answer.rows[row][i]) for i in halves[:2])} ({told[0]})"
         if told and answer.schema[answer.columns[named[0]]].type.is_number:
             # A number says little of what it is: what else is told of it stands beside it.
             texts = [i for i in answer.labels if answer.schema[answer.columns[i]].type is Type.TEXT]
             said = [str(answer.rows[row][i]) for i in texts[:1] if answer.rows[row][i] is not None]
             return ", ".join([f"{spoken(answer.columns[named[0]])} {told[0]}", *said])
-        halves = [str(v) for i, v in enumerate(answer.rows[row]) if _is_a_name(answer.columns[i]) and v is not None]
-        if told and roles != (Role.NAME,) and halves:
-            return f"{' '.join(halves[:2])} ({told[0]})"
         if told:
             return ", ".join(told)
     others = [i for i, n in enumerate(answer.columns) if n != key]

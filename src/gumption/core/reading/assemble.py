@@ -660,7 +660,7 @@ def _until_they_left(ask: m.Ask, draft: Draft) -> m.Ask:
 
 
 def _doing_words(words: Sequence[str]) -> list[str]:
-    """The words of a question that may say what is done: they stand behind whom they are said of."""
+    """The words of a question of which one may say what is done."""
     return [w for w in words if len(w) > 3 and w.isalpha()]
 
 
@@ -5000,21 +5000,21 @@ class Assembler:
 
     def _different_ones_each(self, draft: Draft, counted: Counted, noun: Noun) -> m.Quantity | None:
         """How many different titles a reader borrows on average: of what each of them had, and not of all there are."""
-        key = counted.noun.key
-        if key is None and counted.noun.table is not None and (own := self.catalogue.table(counted.noun.table).key):
-            key = m.ColumnKey(counted.noun.table, own.name)
+        key = counted.noun.key or self._own_key(counted.noun.table)
         if key is None or noun.table is None:
             return None
         said = _doing_words(draft.words)
         rows = self._between(key.table, noun.table, said) or self._between(noun.table, key.table, said)
-        links = (r for r in self.catalogue.parents(rows or key.table) if r.other == noun.table)
-        link = next(links, None)
-        own = self.catalogue.table(noun.table).key
-        each = m.Col(m.ColumnKey(link.table, link.column)) if link is not None else self.nouns.group(noun)
-        if link is None and own is not None:
-            # Two owners may be called the same.
-            each = m.Col(m.ColumnKey(noun.table, own.name))
+        link = next((r for r in self.catalogue.parents(rows or key.table) if r.other == noun.table), None)
+        # Two owners may be called the same.
+        own = self._own_key(noun.table) if link is None else m.ColumnKey(link.table, link.column)
+        each = m.Col(own) if own is not None else self.nouns.group(noun)
         return m.OverGroups("mean", m.Aggregated("distinct", m.Col(key)), each) if each is not None else None
+
+    def _own_key(self, table: str | None) -> m.ColumnKey | None:
+        """What tells the rows of a table apart."""
+        own = self.catalogue.table(table).key if table is not None else None
+        return m.ColumnKey(table, own.name) if table is not None and own is not None else None
 
     def _is_the_price_of_one(self, top: m.Quantity, bottom: m.Quantity) -> TypeGuard[m.Aggregated]:
         """True for a price of each, held against how many of them the same rows tell of."""

@@ -29,7 +29,8 @@ class Rule:
     """A pattern such as "AGG of? NUM", the category that it builds, and what it builds.
 
     Words in small letters are literal, `a|b` are alternatives, `?` makes an element optional, and words in capitals
-    are categories, which `~` in front lets follow at once only. `build` takes the values of the categories in order, and gives None where they do not fit.
+    are categories; what `~` stands in front of follows at once. `build` takes the values of the categories in order,
+    and gives None where they do not fit.
     """
 
     builds: str

@@ -604,7 +604,6 @@ class Linker:
         found.extend(list(self._ages_of_rows(found, tokens)))
         found.extend(self._doings_named(found, tokens))
         found.extend(_left_the_house(tokens, found))
-        found = [self._spent_in_all(e, tokens) for e in found]
         found.extend(self._there_then(tokens, found))
         found.extend(self._ends_of_rows(tokens, found))
         found.extend(self._had_by_some(tokens, found))
@@ -2783,6 +2782,11 @@ class Linker:
                         if lowers[0] in PAYING and not self.vocabulary.column(key).role.is_summed:
                             # What was paid is no price of one.
                             said -= 0.2
+                        if lowers[0] in _SPENDING and not self.vocabulary.column(key).role.is_summed:
+                            # What was spent on copies is all of their prices, and not what one cost on average.
+                            spent = Measured(m.Col(key), verb=True, function="sum")
+                            yield Edge("E", start, end, spent, score - 0.06 + said)
+                            continue
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
                     if lowers[0] in PAYING:
                         payments = self.payments if lowers[0].startswith("pa") else ()
@@ -3738,9 +3742,11 @@ class Linker:
                 continue
             word = stem(tokens[of - 1].lower)
             meant = next((words for words in (_ENDED, _STARTED) if word in words), None)
-            for key in self.vocabulary.columns if meant is not None else ():
+            if meant is None:
+                continue
+            for key in self.vocabulary.columns:
                 dated = key.table == edge.value.table and self.vocabulary.column(key).type.is_time
-                if dated and meant is not None and meant & {*self.vocabulary.columns[key].parts}:
+                if dated and meant & {*self.vocabulary.columns[key].parts}:
                     yield Edge("D", of - 1, edge.end, Noun(key=key), 0.95)
 
     def _first_done(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
@@ -3884,10 +3890,14 @@ class Linker:
             for size in (2, 1):
                 if tuple(said[start : start + size]) in _LIVE_WORDS:
                     for first, last in spans[:2]:
-                        gone = bool(self.vocabulary.column(last).missing)
-                        live = (m.Col(first), m.Col(last), gone, self._broken_off(last))
-                        yield Edge("LIVE", start, start + size, live, 0.9)
+                        yield Edge("LIVE", start, start + size, self._live(first, last), 0.9)
                 yield from self._lasting_now(said, start, size, spans[:1])
+
+    def _live(self, first: ColumnKey, last: ColumnKey | None) -> tuple[m.Col, m.Col | None, bool, m.Col | None]:
+        """From when to when something is there: as `Live` of the rules of conditions has it."""
+        if last is None:
+            return m.Col(first), None, False, None
+        return m.Col(first), m.Col(last), bool(self.vocabulary.column(last).missing), self._broken_off(last)
 
     def _lasting_now(
         self, said: list[str], start: int, size: int, spans: list[tuple[ColumnKey, ColumnKey]]
@@ -3918,26 +3928,16 @@ class Linker:
                     return m.Col(early)
         return None
 
-    def _spent_in_all(self, edge: Edge, tokens: Sequence[Token]) -> Edge:
-        """What was spent on copies is all of their prices, and not what one cost on average."""
-        said = edge.category == "MV" and tokens[edge.start].lower in _SPENDING and edge.value.key is not None
-        if not said or self.vocabulary.column(edge.value.key).role.is_summed:
-            return edge
-        return dataclasses.replace(edge, category="E", value=Measured(m.Col(edge.value.key), True, "sum"))
-
     def _there_then(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """How many sites we had at the end of a year: those that had begun by then and had not ended."""
+        if not any(e.category == "TIME" for e in found):
+            return
         lowers = [t.lower for t in tokens]
         rows = {e.value.table for e in found if e.category == "T" and e.score >= 0.8}
         # Tenants may be no rows of their own, and only stand on those of their tenancies.
         rows |= {e.value.key.table for e in found if e.category == "C" and e.score >= 0.9 and e.value.key is not None}
         for first, last in self._there_between:
-            live = (
-                m.Col(first),
-                m.Col(last) if last is not None else None,
-                last is not None and bool(self.vocabulary.column(last).missing),
-                self._broken_off(last) if last is not None else None,
-            )
+            live = self._live(first, last)
             people = bool(PERSON_WORDS & {*self.vocabulary.tables[first.table].parts})
             for place, size in itertools.product(range(len(lowers)), (3, 2)):
                 said = tuple(lowers[place : place + size])
@@ -3962,7 +3962,7 @@ class Linker:
         known = {first.table for first, _ in stays}
         for table in self.vocabulary.catalogue.tables:
             time, parts = table.time_column, {*self.vocabulary.tables[table.name].parts}
-            if table.name in known or time is None or not (PERSON_WORDS | _CUSTOMERS) & parts:
+            if table.name in known or time is None or not (PERSON_WORDS | _PEOPLE_BESIDES) & parts:
                 continue
             key = ColumnKey(table.name, time.name)
             if _CAME_TO_BE & {*self.vocabulary.columns[key].full}:
@@ -5466,7 +5466,8 @@ _WE_HAD = _WORKED_HERE | frozenset(
 )
 """How people say that something was there at a time."""
 _SO_MANY = frozenset([("how", "many"), ("number", "of"), ("count", "of"), ("no", "of"), ("#", "of")])
-_CUSTOMERS = stems("customer client member account owner subscriber user supplier employee vet doctor driver teacher")
+_PEOPLE_BESIDES = stems("account supplier vet")
+"""Who may come to be there beside those that `PERSON_WORDS` has."""
 _CAME_TO_BE = stems("start started begin began join joined hire hired open opened admit admitted move moved since")
 _CEASED_TO_BE = stems(
     "end ended leave left leaving close closed cancel cancelled stop stopped discharge discharged terminated expired"

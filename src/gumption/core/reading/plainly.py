@@ -312,11 +312,17 @@ def who_did_it(tokens: list[Token], found: list[Edge], vocabulary: Vocabulary) -
             continue
         who = start - 1 if told else start
         above = {e.value.table for e in found if e.category == "T" and e.start < who and e.score >= 0.9}
-        if not any(t != below and vocabulary.catalogue.path(below, t) for t in above):
-            continue
-        has = m.Has(m.Rows(below))
         denied = any(t.lower in _NEVER for t in tokens[start:place])
-        yield Edge("K", who, place + 1, Part(m.Not(has) if denied else has, "related"), 1.2)
+        yield from _having(below, above, who, place + 1, vocabulary, denied=denied)
+
+
+def _having(
+    below: str, above: set[str], start: int, end: int, vocabulary: Vocabulary, *, denied: bool
+) -> Iterator[Edge]:
+    """That there are rows of a table, or none, where they belong to rows of one that is named."""
+    if any(t != below and vocabulary.catalogue.path(below, t) for t in above):
+        has = m.Has(m.Rows(below))
+        yield Edge("K", start, end, Part(m.Not(has) if denied else has, "related"), 1.2)
 
 
 _BEEN = frozenset(["been", "were", "was", "are", "is", "get", "got", "being"])
@@ -340,9 +346,7 @@ def what_was_done_to_them(tokens: list[Token], found: list[Edge], vocabulary: Vo
             continue
         above = {e.value.table for e in found if e.category == "T" and e.end <= start and e.score >= 0.9}
         above |= {e.value.column.table for e in found if e.category == "V" and e.end < start and e.score >= 0.6}
-        if any(t != below and vocabulary.catalogue.path(below, t) for t in above):
-            has = m.Has(m.Rows(below))
-            yield Edge("K", start, edge.end, Part(m.Not(has) if said & _NEVER else has, "related"), 1.2)
+        yield from _having(below, above, start, edge.end, vocabulary, denied=bool(said & _NEVER))
 
 
 def on_the_same_day(

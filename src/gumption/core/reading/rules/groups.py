@@ -321,7 +321,7 @@ def _each_ones_usual(function: str, who: Noun, what: Noun, unit: m.Unit) -> tupl
     return (over, Grouped(who)) if isinstance(over, Worked) else None
 
 
-def usually(parts: tuple[object, ...]) -> Worked | tuple[Worked | Grouped, ...] | None:
+def _usually(parts: tuple[object, ...]) -> Worked | tuple[Worked | Grouped, ...] | None:
     """How much there is in a normal week."""
     of = next(p for p in parts if isinstance(p, (Noun, Measured)))
     return over_periods("mean", of, next(p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME))
@@ -480,7 +480,7 @@ def _by_such(said: tuple[object, ...]) -> tuple[object, ...] | None:
 RULES = (
     *_time_rules(),
     *(
-        Rule("Q", pattern, lambda *p: usually(p), (example,), weight=0.5)
+        Rule("Q", pattern, lambda *p: _usually(p), (example,), weight=0.5)
         for pattern, example in (
             (f"COUNT NP VERB|W? {_USUAL} UNIT", "how many visits in a normal week"),
             (f"{_USUAL} UNIT , COUNT NP", "in a normal week, how many visits"),
